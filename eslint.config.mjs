@@ -1,0 +1,54 @@
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+const shared = {
+  '@typescript-eslint/no-unused-vars': [
+    'error',
+    { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+  ],
+  '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+  '@typescript-eslint/no-non-null-assertion': 'error',
+  '@typescript-eslint/no-explicit-any': 'error',
+  eqeqeq: ['error', 'always', { null: 'ignore' }],
+  'no-console': 'off',
+};
+
+export default tseslint.config(
+  {
+    ignores: [
+      '**/node_modules',
+      'dist',
+      '.angular',
+      '.near-spoke',
+      'coverage',
+      'test-results',
+      '**/*.cjs',
+      'server/src/db/migrations',
+    ],
+  },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.recommended, ...tseslint.configs.stylistic],
+    rules: shared,
+  },
+  { files: ['**/*.mjs'], extends: [...tseslint.configs.recommended], rules: shared },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ns', style: 'kebab-case' }],
+    },
+  },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: {
+      // Spokes and tags of a drawing answer the pointer as a convenience; the same is offered by keys beside it.
+      '@angular-eslint/template/click-events-have-key-events': 'off',
+      '@angular-eslint/template/interactive-supports-focus': 'off',
+      '@angular-eslint/template/mouse-events-have-key-events': 'off',
+    },
+  },
+);
