@@ -1,0 +1,91 @@
+import fc from 'fast-check';
+import {
+  CONNECTOR_TYPES,
+  heldOrder,
+  leftToRight,
+  lookAt,
+  mate,
+  PLUG_8P,
+  slotRows,
+  SOCKET_8P,
+  type ContactLayout,
+  type View,
+} from '../src/index.js';
+
+const ONE_TO_EIGHT = ['1', '2', '3', '4', '5', '6', '7', '8'];
+const EIGHT_TO_ONE = [...ONE_TO_EIGHT].reverse();
+
+const layouts = fc
+  .uniqueArray(fc.tuple(fc.integer({ min: -9, max: 9 }), fc.integer({ min: -4, max: 4 })), {
+    minLength: 1,
+    maxLength: 25,
+    selector: String,
+  })
+  .map((places): ContactLayout => ({
+    id: 'any',
+    name: 'any plug',
+    gender: 'plug',
+    places: places.map(([xMm, yMm], i) => ({ contact: String(i + 1), xMm, yMm })),
+  }));
+const views = fc.record({
+  face: fc.constantFrom<View['face']>('mating', 'rear'),
+  latch: fc.constantFrom<View['latch']>('down', 'up'),
+});
+
+describe('the 8-contact plug', () => {
+  it('has contact 1 at the left when held latch down, contacts up, cable towards you', () => {
+    expect(heldOrder(PLUG_8P, 'down', 'below')).toEqual(ONE_TO_EIGHT);
+  });
+
+  it('reads 8 to 1 with the latch up: the whole-plug mirror error', () => {
+    expect(heldOrder(PLUG_8P, 'up', 'below')).toEqual(EIGHT_TO_ONE);
+  });
+
+  it('shows contact 1 at the right from the front, latch down', () => {
+    expect(leftToRight(PLUG_8P, { face: 'mating', latch: 'down' })).toEqual(EIGHT_TO_ONE);
+  });
+
+  it('reads top to bottom from 1 with the cable in the left hand, and from 8 with it in the right', () => {
+    expect(heldOrder(PLUG_8P, 'down', 'left')).toEqual(ONE_TO_EIGHT);
+    expect(heldOrder(PLUG_8P, 'down', 'right')).toEqual(EIGHT_TO_ONE);
+  });
+
+  it('meets a socket whose mating face, latch down, reads 1 to 8', () => {
+    expect(leftToRight(SOCKET_8P, { face: 'mating', latch: 'down' })).toEqual(ONE_TO_EIGHT);
+  });
+});
+
+describe('faces of any connector', () => {
+  it('are the same after two mirrors: mating the mate is the connector itself', () => {
+    fc.assert(fc.property(layouts, (layout) => expect(mate(mate(layout)).places).toEqual(layout.places)));
+  });
+
+  it('show a plug’s rear as its socket’s mating face', () => {
+    fc.assert(
+      fc.property(layouts, fc.constantFrom<View['latch']>('down', 'up'), (layout, latch) => {
+        expect(lookAt(layout, { face: 'rear', latch })).toEqual(
+          lookAt(mate(layout), { face: 'mating', latch }),
+        );
+      }),
+    );
+  });
+
+  it('lose and invent no contact in any view', () => {
+    fc.assert(
+      fc.property(layouts, views, (layout, view) => {
+        expect(leftToRight(layout, view).sort()).toEqual(layout.places.map((p) => p.contact).sort());
+      }),
+    );
+  });
+});
+
+describe('jacks', () => {
+  for (const jack of CONNECTOR_TYPES.filter((type) => type.slots.length > 0)) {
+    it(`${jack.name} feeds each of the eight contacts from one slot, in an order that is not contact order`, () => {
+      const { left, right } = slotRows(jack);
+      const contacts = [...left, ...right].map((slot) => slot.contact);
+      expect([...contacts].sort()).toEqual(ONE_TO_EIGHT);
+      expect(contacts).not.toEqual(ONE_TO_EIGHT);
+    });
+  }
+});

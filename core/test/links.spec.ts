@@ -1,0 +1,151 @@
+import {
+  checkReading,
+  endDone,
+  observe,
+  stageOf,
+  standingOf,
+  type Diagnosis,
+  type LinkHistory,
+  type Reading,
+} from '../src/index.js';
+import { expectation, linkWith, screened, T568A, wired } from './links.js';
+
+const plain = expectation();
+const sound = linkWith(plain);
+const mixed = linkWith(plain, { far: wired(...T568A) });
+
+const at = (minute: number): string => new Date(Date.UTC(2026, 10, 2, 8, minute)).toISOString();
+const empty: LinkHistory = { terminations: [], cableWork: [], tests: [], handovers: [] };
+const done = (side: 'near' | 'far', minute: number, outcome: 'good' | 'spoiled' = 'good') => ({
+  id: `${side}${minute}`,
+  at: at(minute),
+  side,
+  outcome,
+  corrects: null,
+});
+const read = (reading: Reading, minute: number) => ({
+  id: `t${minute}`,
+  at: at(minute),
+  reading,
+  corrects: null,
+});
+const bothEnds = [done('near', 1), done('far', 2)];
+const stand = (history: Partial<LinkHistory>) => standingOf(plain, { ...empty, ...history });
+
+describe('where a link stands', () => {
+  it('goes from planned through one end and both ends to proved and handed over', () => {
+    const tests = [read(observe(sound, 'coded-mapper'), 3)];
+    expect(stand({}).stage).toBe('planned');
+    expect(stand({ terminations: [done('near', 1)] })).toEqual({
+      stage: 'one-end',
+      words: 'far end waits',
+      nextStep: 'Terminate the far end',
+      diagnosis: null,
+    });
+    expect(stand({ terminations: bothEnds }).stage).toBe('both-ends');
+    expect(stand({ terminations: bothEnds, tests }).stage).toBe('proved');
+    expect(stand({ terminations: bothEnds, tests, handovers: [{ at: at(4) }] }).stage).toBe('handed-over');
+  });
+
+  it('is wrong with the fault in words, and the next look as the next step', () => {
+    const standing = stand({ terminations: bothEnds, tests: [read(observe(mixed, 'coded-mapper'), 3)] });
+    expect([standing.stage, standing.words, standing.nextStep]).toEqual([
+      'failed',
+      'One end is T568A, the other T568B',
+      "Read the far plug's colours",
+    ]);
+  });
+
+  it('is not proved by lit lamps', () => {
+    const standing = stand({ terminations: bothEnds, tests: [read(observe(sound, 'lamp-pairs'), 3)] });
+    expect([standing.stage, standing.words]).toEqual(['both-ends', 'loops only, map not proved']);
+  });
+
+  it('waits for a retest after a repair, and opens a handed-over link again after work', () => {
+    const tests = [read(observe(mixed, 'coded-mapper'), 3)];
+    expect(stand({ terminations: [...bothEnds, done('far', 4)], tests }).stage).toBe('both-ends');
+    const proved = [read(observe(sound, 'coded-mapper'), 3)];
+    const reworked = {
+      terminations: [...bothEnds, done('near', 9)],
+      tests: proved,
+      handovers: [{ at: at(5) }],
+    };
+    expect(stand(reworked).stage).toBe('both-ends');
+  });
+
+  it('has an open end after a spoiled try, and two after the cable was replaced', () => {
+    expect(endDone({ ...empty, terminations: [...bothEnds, done('far', 5, 'spoiled')] }, 'far')).toBeFalse();
+    const replaced: LinkHistory = {
+      ...empty,
+      terminations: bothEnds,
+      cableWork: [{ at: at(6), kind: 'replaced' }],
+    };
+    expect([endDone(replaced, 'near'), endDone(replaced, 'far')]).toEqual([false, false]);
+    const mended: LinkHistory = { ...replaced, cableWork: [{ at: at(6), kind: 'mended' }] };
+    expect(endDone(mended, 'near')).toBeTrue();
+  });
+
+  it('calls a link proved only by a map, whatever else passed', () => {
+    const diagnosis = { result: 'pass', proves: 'loops' } as Pick<Diagnosis, 'result' | 'proves'>;
+    expect(stageOf({ nearDone: true, farDone: true, diagnosis, handedOver: true })).toBe('both-ends');
+  });
+});
+
+describe('checking a reading against its link', () => {
+  const map = (change: Record<string, string[]>): Reading => {
+    const reading = observe(sound, 'coded-mapper');
+    return reading.instrument === 'coded-mapper'
+      ? { ...reading, arrivals: { ...reading.arrivals, ...change } }
+      : reading;
+  };
+
+  it('accepts what every instrument reads on a link of its kind', () => {
+    for (const expected of [
+      plain,
+      screened(),
+      expectation({ cable: 'rg6', near: 'coax-f', far: 'coax-f' }),
+    ]) {
+      for (const instrument of [
+        'coded-mapper-crosstalk',
+        'stepping-lamps',
+        'lamp-pairs',
+        'pair-reflectometer',
+        'eye',
+      ] as const) {
+        expect(checkReading(expected, observe(linkWith(expected), instrument))).toEqual([]);
+      }
+    }
+  });
+
+  it('takes two near contacts at one far contact for a short, not for an error', () => {
+    expect(checkReading(plain, map({ 1: ['1'], 2: ['1'] }))).toEqual([]);
+  });
+
+  it('names a contact the link does not have', () => {
+    const [problem] = checkReading(plain, map({ 1: ['9'] }));
+    expect(problem).toEqual({
+      path: ['arrivals', '1'],
+      message: 'This link has no contact 9. It has 1, 2, 3, 4, 5, 6, 7, 8.',
+    });
+    expect(checkReading(plain, map({ S: ['S'] }))[0]?.path).toEqual(['arrivals', 'S']);
+  });
+
+  it('names a contact that is missing or said twice', () => {
+    const reading = map({});
+    const { 8: _, ...seven } = (reading as Extract<Reading, { joins: unknown }>).arrivals;
+    expect(checkReading(plain, { ...reading, arrivals: seven } as Reading)[0]?.message).toContain(
+      'Nothing is said of 8',
+    );
+    expect(checkReading(plain, map({ 1: ['1', '1'] }))[0]?.message).toContain('named twice');
+  });
+
+  it('refuses splits from an instrument that cannot see them, and colours the cable does not have', () => {
+    expect(checkReading(plain, { ...map({}), splits: [] } as unknown as Reading)[0]?.path).toEqual([
+      'splits',
+    ]);
+    const colours = observe(sound, 'eye', 'far') as Extract<Reading, { instrument: 'eye' }>;
+    expect(
+      checkReading(plain, { ...colours, colours: { ...colours.colours, 1: 'RD' } })[0]?.message,
+    ).toContain('no RD conductor');
+  });
+});
