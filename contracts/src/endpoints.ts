@@ -1,0 +1,301 @@
+import * as z from 'zod';
+import { job, jobChange, link, linkChange, newJob, newLinks } from './jobs.js';
+import { kit } from './kit.js';
+import {
+  crewChange,
+  crewMember,
+  demoSignIn,
+  newCrewMember,
+  sessionState,
+  setup,
+  signIn,
+  type Role,
+} from './people.js';
+import {
+  activity,
+  instrument,
+  linkDetail,
+  newCableWork,
+  newHandover,
+  newTermination,
+  newTest,
+  takenReading,
+  takeReading,
+} from './records.js';
+import { uuid } from './text.js';
+
+/** Who may call an endpoint: anyone, anyone signed in, or certain roles. */
+export type Access = 'anyone' | readonly Role[];
+
+export interface Endpoint {
+  method: 'get' | 'post' | 'patch' | 'delete';
+  path: string;
+  summary: string;
+  access: Access;
+  params?: z.ZodObject;
+  body?: z.ZodType;
+  /** JSON answer; endpoints that send a file name its media type instead. */
+  response?: z.ZodType;
+  file?: string;
+}
+
+const everyone = ['lead', 'technician', 'viewer'] as const;
+const workers = ['lead', 'technician'] as const;
+const leads = ['lead'] as const;
+const inJob = z.object({ jobId: uuid });
+const onLink = z.object({ linkId: uuid });
+const health = z.object({ status: z.string(), version: z.string(), database: z.string() });
+
+/**
+ * Every route there is: path, shapes and who may use it. The server binds its handlers to this
+ * table and refuses to start with one missing; the OpenAPI document is made from it.
+ */
+export const endpoints = {
+  health: {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Whether the application can serve',
+    access: 'anyone',
+    response: health,
+  },
+  openapi: {
+    method: 'get',
+    path: '/api/openapi.json',
+    summary: 'This description',
+    access: 'anyone',
+    response: z.record(z.string(), z.unknown()),
+  },
+
+  session: {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in',
+    access: 'anyone',
+    response: sessionState,
+  },
+  signIn: {
+    method: 'post',
+    path: '/api/session',
+    summary: 'Sign in',
+    access: 'anyone',
+    body: signIn,
+    response: sessionState,
+  },
+  demoSignIn: {
+    method: 'post',
+    path: '/api/session/demo',
+    summary: 'Enter the demo as one of its people (loopback only)',
+    access: 'anyone',
+    body: demoSignIn,
+    response: sessionState,
+  },
+  signOut: {
+    method: 'delete',
+    path: '/api/session',
+    summary: 'Sign out',
+    access: everyone,
+    response: sessionState,
+  },
+  setup: {
+    method: 'post',
+    path: '/api/setup',
+    summary: 'Make the first lead',
+    access: 'anyone',
+    body: setup,
+    response: sessionState,
+  },
+
+  listCrew: {
+    method: 'get',
+    path: '/api/crew',
+    summary: 'The crew',
+    access: everyone,
+    response: z.array(crewMember),
+  },
+  addCrew: {
+    method: 'post',
+    path: '/api/crew',
+    summary: 'Add a person',
+    access: leads,
+    body: newCrewMember,
+    response: crewMember,
+  },
+  changeCrew: {
+    method: 'patch',
+    path: '/api/crew/:crewId',
+    summary: 'Change a person’s role or passphrase',
+    access: leads,
+    params: z.object({ crewId: uuid }),
+    body: crewChange,
+    response: crewMember,
+  },
+
+  kit: {
+    method: 'get',
+    path: '/api/kit',
+    summary: 'Cable and connector types',
+    access: everyone,
+    response: kit,
+  },
+
+  listJobs: {
+    method: 'get',
+    path: '/api/jobs',
+    summary: 'All jobs with their stages',
+    access: everyone,
+    response: z.array(job),
+  },
+  addJob: {
+    method: 'post',
+    path: '/api/jobs',
+    summary: 'Start a job',
+    access: leads,
+    body: newJob,
+    response: job,
+  },
+  changeJob: {
+    method: 'patch',
+    path: '/api/jobs/:jobId',
+    summary: 'Change a job',
+    access: leads,
+    params: inJob,
+    body: jobChange,
+    response: job,
+  },
+  listLinks: {
+    method: 'get',
+    path: '/api/jobs/:jobId/links',
+    summary: 'The links of a job',
+    access: everyone,
+    params: inJob,
+    response: z.array(link),
+  },
+  addLinks: {
+    method: 'post',
+    path: '/api/jobs/:jobId/links',
+    summary: 'Add links to a job, all or none',
+    access: workers,
+    params: inJob,
+    body: newLinks,
+    response: z.array(link),
+  },
+  jobActivity: {
+    method: 'get',
+    path: '/api/jobs/:jobId/activity',
+    summary: 'What happened on a job, newest first',
+    access: everyone,
+    params: inJob,
+    response: z.array(activity),
+  },
+  handoverPdf: {
+    method: 'get',
+    path: '/api/jobs/:jobId/handover.pdf',
+    summary: 'Handover sheet',
+    access: everyone,
+    params: inJob,
+    file: 'application/pdf',
+  },
+  handoverCsv: {
+    method: 'get',
+    path: '/api/jobs/:jobId/handover.csv',
+    summary: 'Handover table',
+    access: everyone,
+    params: inJob,
+    file: 'text/csv',
+  },
+  handoverJson: {
+    method: 'get',
+    path: '/api/jobs/:jobId/handover.json',
+    summary: 'Handover record, complete',
+    access: everyone,
+    params: inJob,
+    file: 'application/json',
+  },
+
+  getLink: {
+    method: 'get',
+    path: '/api/links/:linkId',
+    summary: 'One link with its whole record',
+    access: everyone,
+    params: onLink,
+    response: linkDetail,
+  },
+  changeLink: {
+    method: 'patch',
+    path: '/api/links/:linkId',
+    summary: 'Change a link’s plan',
+    access: workers,
+    params: onLink,
+    body: linkChange,
+    response: link,
+  },
+  addTermination: {
+    method: 'post',
+    path: '/api/links/:linkId/terminations',
+    summary: 'Record a try at an end',
+    access: workers,
+    params: onLink,
+    body: newTermination,
+    response: linkDetail,
+  },
+  addCableWork: {
+    method: 'post',
+    path: '/api/links/:linkId/cable-work',
+    summary: 'Record work on the cable',
+    access: workers,
+    params: onLink,
+    body: newCableWork,
+    response: linkDetail,
+  },
+  addTest: {
+    method: 'post',
+    path: '/api/links/:linkId/tests',
+    summary: 'Record a reading',
+    access: workers,
+    params: onLink,
+    body: newTest,
+    response: linkDetail,
+  },
+  handOver: {
+    method: 'post',
+    path: '/api/links/:linkId/handover',
+    summary: 'Hand a proved link over',
+    access: workers,
+    params: onLink,
+    body: newHandover,
+    response: linkDetail,
+  },
+
+  listInstruments: {
+    method: 'get',
+    path: '/api/instruments',
+    summary: 'Instruments within reach',
+    access: everyone,
+    response: z.array(instrument),
+  },
+  takeReading: {
+    method: 'post',
+    path: '/api/instruments/readings',
+    summary: 'Take a reading from an instrument',
+    access: workers,
+    body: takeReading,
+    response: takenReading,
+  },
+} as const satisfies Record<string, Endpoint>;
+
+export type Endpoints = typeof endpoints;
+export type EndpointId = keyof Endpoints;
+/** What a caller sends: the schema's input. */
+export type BodyOf<K extends EndpointId> = Endpoints[K] extends { body: infer S extends z.ZodType }
+  ? z.input<S>
+  : undefined;
+/** What a handler gets: the schema's output. */
+export type ParsedBodyOf<K extends EndpointId> = Endpoints[K] extends { body: infer S extends z.ZodType }
+  ? z.output<S>
+  : undefined;
+export type ParamsOf<K extends EndpointId> = Endpoints[K] extends { params: infer S extends z.ZodType }
+  ? z.output<S>
+  : Record<string, never>;
+export type AnswerOf<K extends EndpointId> = Endpoints[K] extends { response: infer S extends z.ZodType }
+  ? z.output<S>
+  : never;

@@ -1,0 +1,80 @@
+import * as z from 'zod';
+import { lengthM, line, timestamp, uuid, version } from './text.js';
+
+export const scheme = z.enum(['T568A', 'T568B'], { error: 'A job is wired to T568A or T568B, never mixed.' });
+export const units = z.enum(['metric', 'imperial'], { error: 'Units are metric or imperial.' });
+export const stage = z.enum(['planned', 'one-end', 'both-ends', 'failed', 'proved', 'handed-over']);
+
+export const job = z.object({
+  id: uuid,
+  site: z.string(),
+  title: z.string(),
+  hub: z.string(),
+  scheme,
+  units,
+  version,
+  updatedAt: timestamp,
+  updatedBy: z.string(),
+  stages: z.record(stage, z.int().nonnegative()),
+});
+export type Job = z.infer<typeof job>;
+
+const jobFields = {
+  site: line(120),
+  title: line(120),
+  hub: line(40),
+  scheme,
+  units,
+};
+export const newJob = z.strictObject({ id: uuid, ...jobFields });
+export const jobChange = z.strictObject({ version, ...z.object(jobFields).partial().shape });
+
+export const routeStretch = z.strictObject({ name: line(60), lengthM });
+export const label = line(24).regex(/^[\p{L}\p{N}][\p{L}\p{N}._/ -]*$/u, {
+  error: 'A label is letters, figures, dots, dashes and spaces, beginning with a letter or figure.',
+});
+
+/** A link as the job's list shows it. */
+export const link = z.object({
+  id: uuid,
+  jobId: uuid,
+  label: z.string(),
+  position: z.int(),
+  near: z.object({ hub: z.string(), panel: z.string(), port: z.string(), connectorId: z.string() }),
+  far: z.object({ room: z.string(), outlet: z.string(), connectorId: z.string() }),
+  cableTypeId: z.string(),
+  lengthM: z.number(),
+  route: z.array(z.object({ name: z.string(), lengthM: z.number() })),
+  stage,
+  /** Where it stands, in words. */
+  standing: z.string(),
+  /** What to do next, in words; empty when nothing is left. */
+  nextStep: z.string(),
+  version,
+  updatedAt: timestamp,
+  updatedBy: z.string(),
+});
+export type Link = z.infer<typeof link>;
+
+const linkFields = {
+  label,
+  panel: line(40),
+  port: line(16),
+  room: line(80),
+  outlet: line(80),
+  cableTypeId: line(40),
+  nearConnectorId: line(40),
+  farConnectorId: line(40),
+  lengthM,
+  route: z.array(routeStretch).max(30, { error: 'At most 30 stretches.' }),
+};
+export const newLink = z.strictObject({ id: uuid, ...linkFields });
+export type NewLink = z.infer<typeof newLink>;
+export const newLinks = z.strictObject({
+  links: z
+    .array(newLink)
+    .min(1, { error: 'Give at least one link.' })
+    .max(1000, { error: 'At most 1000 links at once.' }),
+});
+export const linkChange = z.strictObject({ version, ...z.object(linkFields).partial().shape });
+export type LinkChange = z.infer<typeof linkChange>;

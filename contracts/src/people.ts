@@ -1,0 +1,47 @@
+import * as z from 'zod';
+import { line, uuid, version } from './text.js';
+
+export const roles = ['lead', 'technician', 'viewer'] as const;
+export const role = z.enum(roles, { error: `A role is one of ${roles.join(', ')}.` });
+export type Role = z.infer<typeof role>;
+
+export const passphrase = z
+  .string({ error: 'Give a passphrase.' })
+  .min(12, { error: 'Use at least 12 characters: four short words are easy to remember.' })
+  .max(200, { error: 'At most 200 characters.' });
+
+export const crewMember = z.object({
+  id: uuid,
+  name: z.string(),
+  role,
+  active: z.boolean(),
+  version,
+});
+export type CrewMember = z.infer<typeof crewMember>;
+
+export const newCrewMember = z.strictObject({ id: uuid, name: line(80), role, passphrase });
+export const crewChange = z.strictObject({
+  version,
+  role: role.optional(),
+  active: z.boolean().optional(),
+  passphrase: passphrase.optional(),
+});
+
+export const setup = z.strictObject({ id: uuid, name: line(80), passphrase });
+export const signIn = z.strictObject({
+  name: line(80),
+  passphrase: z.string().min(1, { error: 'Give the passphrase.' }).max(200),
+});
+export const demoSignIn = z.strictObject({ crewId: uuid });
+
+/** Who is signed in, or what is needed before anyone can be. */
+export const sessionState = z.discriminatedUnion('state', [
+  z.object({ state: z.literal('setup') }),
+  z.object({
+    state: z.literal('signed-out'),
+    /** People who may be entered by one click: the demo on loopback only. */
+    demoPeople: z.array(crewMember),
+  }),
+  z.object({ state: z.literal('signed-in'), crew: crewMember, token: z.string() }),
+]);
+export type SessionState = z.infer<typeof sessionState>;

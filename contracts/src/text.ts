@@ -1,0 +1,38 @@
+import * as z from 'zod';
+
+/** Client-made identifier: sending the same create twice is harmless. */
+export const uuid = z.uuid({ error: 'Give a UUID.' });
+
+/** Control characters and direction overrides have no place in a name, and hide what it says. */
+
+const HIDDEN = /[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/;
+
+/** One line of text a person typed: trimmed, 1 to `max` characters. Markup is kept as plain text. */
+export const line = (max: number): z.ZodString =>
+  z
+    .string({ error: 'Give a text.' })
+    .trim()
+    .min(1, { error: 'Must not be empty.' })
+    .max(max, { error: `At most ${max} characters.` })
+    .refine((text) => !HIDDEN.test(text), { error: 'Leave out control characters and line breaks.' });
+
+/** Several lines, possibly none. */
+export const note = z
+  .string()
+  .trim()
+  .max(2000, { error: 'At most 2000 characters.' })
+
+  .refine((text) => !/[\u0000-\u0008\u000b-\u001f\u007f]/.test(text), {
+    error: 'Leave out control characters.',
+  });
+
+/** A cable length in metres. */
+export const lengthM = z
+  .number({ error: 'Give the length in metres.' })
+  .positive({ error: 'A length is more than 0 m.' })
+  .max(10_000, { error: 'A length is at most 10 000 m.' });
+
+export const timestamp = z.iso.datetime({ offset: true });
+
+/** The version a person saw when they began to edit. */
+export const version = z.int().positive({ error: 'Give the version you opened.' });
