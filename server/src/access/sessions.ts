@@ -1,0 +1,84 @@
+import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
+import { and, eq, gt, lt } from 'drizzle-orm';
+import type { Request, Response } from 'express';
+import type { Context, SignedIn } from '../context.js';
+import { crewMember, session } from '../db/schema.js';
+import { Refusal } from '../problems.js';
+
+const COOKIE = 'near_spoke_session';
+const LIFETIME_MS = 14 * 24 * 60 * 60 * 1000;
+export const FORGERY_HEADER = 'x-near-spoke-token';
+
+export interface Session {
+  crew: SignedIn;
+  forgeryToken: string;
+  tokenHash: string;
+}
+
+const hashToken = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+function cookieToken(request: Request): string | null {
+  const cookies = (request.headers.cookie ?? '').split(';').map((part) => part.trim().split('='));
+  return cookies.find(([name]) => name === COOKIE)?.[1] ?? null;
+}
+
+/** The session a request carries, if it is still good. */
+export async function currentSession({ db }: Context, request: Request): Promise<Session | null> {
+  const token = cookieToken(request);
+  if (!token) return null;
+  const tokenHash = hashToken(token);
+  const [row] = await db
+    .select({
+      id: crewMember.id,
+      name: crewMember.name,
+      role: crewMember.role,
+      forgeryToken: session.forgeryToken,
+    })
+    .from(session)
+    .innerJoin(crewMember, eq(crewMember.id, session.crewId))
+    .where(
+      and(eq(session.tokenHash, tokenHash), gt(session.expiresAt, new Date()), eq(crewMember.active, true)),
+    );
+  if (!row) return null;
+  const { forgeryToken, ...crew } = row;
+  return { crew, forgeryToken, tokenHash };
+}
+
+/** Begins a session and sets its cookie; out-of-date sessions are cleared on the way. */
+export async function beginSession({ db }: Context, crewId: string, response: Response): Promise<string> {
+  const token = randomBytes(32).toString('base64url');
+  const forgeryToken = randomBytes(24).toString('base64url');
+  const expiresAt = new Date(Date.now() + LIFETIME_MS);
+  await db.delete(session).where(lt(session.expiresAt, new Date()));
+  await db.insert(session).values({ tokenHash: hashToken(token), crewId, forgeryToken, expiresAt });
+  response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: LIFETIME_MS });
+  return forgeryToken;
+}
+
+export async function endSession(context: Context, request: Request, response: Response): Promise<void> {
+  const current = await currentSession(context, request);
+  if (current) await context.db.delete(session).where(eq(session.tokenHash, current.tokenHash));
+  response.clearCookie(COOKIE, { httpOnly: true, sameSite: 'strict', path: '/' });
+}
+
+const forged = (): Refusal =>
+  new Refusal(
+    403,
+    'Refused',
+    'This request did not come from the application’s own page. Reload the page and try again.',
+  );
+
+/** A browser says where a changing request comes from; another site's is refused. */
+export function requireSameOrigin(request: Request): void {
+  const site = request.headers['sec-fetch-site'];
+  if (site !== undefined && site !== 'same-origin' && site !== 'none') throw forged();
+  const { origin, host } = request.headers;
+  if (origin === undefined) return;
+  if (!URL.canParse(origin) || new URL(origin).host !== host) throw forged();
+}
+
+export function requireForgeryToken(request: Request, current: Session): void {
+  const given = Buffer.from(request.get(FORGERY_HEADER) ?? '');
+  const wanted = Buffer.from(current.forgeryToken);
+  if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) throw forged();
+}

@@ -1,0 +1,100 @@
+import compression from 'compression';
+import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { join } from 'node:path';
+import { bindEndpoints } from './bind.js';
+import type { Context } from './context.js';
+import { crewHandlers } from './crew/routes.js';
+import { handoverHandlers } from './handover/routes.js';
+import { healthHandlers } from './health/routes.js';
+import { instrumentHandlers } from './instruments/routes.js';
+import { jobHandlers } from './jobs/routes.js';
+import { linkHandlers } from './links/routes.js';
+import { problemHandler, Refusal } from './problems.js';
+import { sessionHandlers } from './session/routes.js';
+
+const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
+
+/** The whole HTTP application. `webFolder` holds the built pages; null serves the interface alone. */
+export function createApp(context: Context, webFolder: string | null): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          // Angular sets component styles through style elements; no script may be inline.
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          connectSrc: ["'self'"],
+          objectSrc: ["'none'"],
+          baseUri: ["'self'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(compression());
+  const signInLimit = rateLimit({
+    windowMs: SIGN_IN_WINDOW_MS,
+    limit: context.signInLimit,
+    skipSuccessfulRequests: true,
+    standardHeaders: 'draft-7',
+    legacyHeaders: false,
+    handler: () => {
+      throw new Refusal(
+        429,
+        'Too many tries',
+        'Too many sign-ins failed from here. Wait five minutes and try again.',
+      );
+    },
+  });
+  app.post(['/api/session', '/api/session/demo', '/api/setup'], signInLimit);
+  app.use('/api', express.json({ limit: '1mb' }), (_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  app.use(
+    bindEndpoints(context, {
+      ...healthHandlers(context),
+      ...sessionHandlers(context),
+      ...crewHandlers(context),
+      ...jobHandlers(context),
+      ...linkHandlers(context),
+      ...handoverHandlers(context),
+      ...instrumentHandlers(context),
+    }),
+  );
+  app.use('/api', () => {
+    throw new Refusal(404, 'Not found', 'There is no such address. GET /api/openapi.json lists them all.');
+  });
+  if (webFolder) servePages(app, webFolder);
+  app.use(problemHandler(context.log));
+  return app;
+}
+
+/** Hashed files may be kept for good; the page that names them may not. */
+function servePages(app: Express, webFolder: string): void {
+  app.use(
+    express.static(webFolder, {
+      index: false,
+      setHeaders: (response, path) => {
+        const hashed = /-[A-Z0-9]{8}\.\w+$/.test(path);
+        response.set('Cache-Control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+      },
+    }),
+  );
+  app.get(/.*/, (request, response, next) => {
+    if (/\.\w+$/.test(request.path)) {
+      next(new Refusal(404, 'Not found', 'There is no such file.'));
+      return;
+    }
+    response.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html'));
+  });
+}

@@ -1,0 +1,71 @@
+import {
+  endpoints,
+  type AnswerOf,
+  type Endpoint,
+  type EndpointId,
+  type ParamsOf,
+  type ParsedBodyOf,
+} from '@near-spoke/contracts';
+import { Router, type Request, type Response } from 'express';
+import { currentSession, requireForgeryToken, requireSameOrigin } from './access/sessions.js';
+import type { Context, SignedIn } from './context.js';
+import { badInput, Refusal } from './problems.js';
+
+export interface Call<K extends EndpointId> {
+  params: ParamsOf<K>;
+  body: ParsedBodyOf<K>;
+  /** The person signed in; on endpoints open to anyone it may be a stranger. */
+  crew: (typeof endpoints)[K]['access'] extends 'anyone' ? SignedIn | null : SignedIn;
+  request: Request;
+  response: Response;
+}
+
+/** Answers the JSON to send; undefined when the handler sent a file itself. */
+export type Handler<K extends EndpointId> = (
+  call: Call<K>,
+) => Promise<(typeof endpoints)[K] extends { file: string } ? void : AnswerOf<K>>;
+
+export type Handlers = { [K in EndpointId]: Handler<K> };
+
+/**
+ * One router from the endpoint table: every route checks, in this order, where the request comes
+ * from, who sends it, whether that role may, and the shape of what was sent. There is no other
+ * way to add a route, so none can be without its check.
+ */
+export function bindEndpoints(context: Context, handlers: Handlers): Router {
+  const router = Router();
+  for (const id of Object.keys(endpoints) as EndpointId[]) {
+    const endpoint: Endpoint = endpoints[id];
+    const handler = handlers[id] as unknown as (call: unknown) => Promise<unknown>;
+    router[endpoint.method](endpoint.path, async (request, response) => {
+      const changes = endpoint.method !== 'get';
+      if (changes) requireSameOrigin(request);
+      const session = await currentSession(context, request);
+      if (endpoint.access !== 'anyone') {
+        if (!session)
+          throw new Refusal(401, 'Sign in', 'Sign in first: your session is over or was never begun.');
+        if (changes) requireForgeryToken(request, session);
+        if (!endpoint.access.includes(session.crew.role)) {
+          throw new Refusal(
+            403,
+            'Not yours to do',
+            `${endpoint.summary} is for: ${endpoint.access.join(', ')}. You are ${session.crew.role}.`,
+          );
+        }
+      }
+      const params = endpoint.params?.safeParse(request.params);
+      if (params && !params.success) throw badInput(params.error);
+      const body = endpoint.body?.safeParse(request.body ?? {});
+      if (body && !body.success) throw badInput(body.error);
+      const answer = await handler({
+        params: params?.data,
+        body: body?.data,
+        crew: session?.crew ?? null,
+        request,
+        response,
+      });
+      if (!response.headersSent) response.json(answer);
+    });
+  }
+  return router;
+}

@@ -1,0 +1,16 @@
+import type { CrewMember } from '@near-spoke/contracts';
+import type { Logger } from 'pino';
+import type { Database } from './db/open.js';
+import type { InstrumentClient } from './instruments/client.js';
+
+/** What the resources work with. */
+export interface Context {
+  db: Database;
+  log: Logger;
+  version: string;
+  instruments: InstrumentClient;
+  /** Sign-in attempts that may fail per address in five minutes. */
+  signInLimit: number;
+}
+
+export type SignedIn = Pick<CrewMember, 'id' | 'name' | 'role'>;

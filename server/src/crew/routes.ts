@@ -1,0 +1,76 @@
+import type { CrewMember } from '@near-spoke/contracts';
+import { and, asc, eq, ne, sql } from 'drizzle-orm';
+import { hashPassphrase } from '../access/passphrase.js';
+import type { Handlers } from '../bind.js';
+import type { Context } from '../context.js';
+import { crewMember, session } from '../db/schema.js';
+import { badField, changedSince, notFound } from '../problems.js';
+
+type Row = typeof crewMember.$inferSelect;
+
+export const asCrewMember = ({ id, name, role, active, version }: Row): CrewMember => ({
+  id,
+  name,
+  role,
+  active,
+  version,
+});
+
+export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addCrew' | 'changeCrew'> {
+  return {
+    listCrew: async () =>
+      (await db.select().from(crewMember).orderBy(asc(crewMember.createdAt))).map(asCrewMember),
+
+    addCrew: async ({ body }) => {
+      const { passphrase, ...fields } = body;
+      const passphraseHash = await hashPassphrase(passphrase);
+      const [same] = await db
+        .select()
+        .from(crewMember)
+        .where(eq(sql`lower(${crewMember.name})`, body.name.toLowerCase()));
+      if (same && same.id !== body.id)
+        throw badField('name', 'Somebody of that name is in the crew. Add an initial.', 409);
+      await db
+        .insert(crewMember)
+        .values({ ...fields, passphraseHash })
+        .onConflictDoNothing({ target: crewMember.id });
+      const [row] = await db.select().from(crewMember).where(eq(crewMember.id, body.id));
+      return asCrewMember(row as Row);
+    },
+
+    changeCrew: async ({ params, body, crew }) => {
+      const passphraseHash =
+        body.passphrase === undefined ? undefined : await hashPassphrase(body.passphrase);
+      return db.transaction(async (tx) => {
+        const [row] = await tx
+          .select()
+          .from(crewMember)
+          .where(eq(crewMember.id, params.crewId))
+          .for('update');
+        if (!row) throw notFound('person');
+        if (row.version !== body.version)
+          throw changedSince(asCrewMember(row), 'another lead', new Date().toISOString());
+        const role = body.role ?? row.role;
+        const active = body.active ?? row.active;
+        if (row.role === 'lead' && row.active && (role !== 'lead' || !active)) {
+          const others = await tx
+            .select({ id: crewMember.id })
+            .from(crewMember)
+            .where(and(eq(crewMember.role, 'lead'), eq(crewMember.active, true), ne(crewMember.id, row.id)))
+            .for('update');
+          if (others.length === 0)
+            throw badField('role', 'This is the only lead. Make somebody else lead first.');
+        }
+        const [saved] = await tx
+          .update(crewMember)
+          .set({ role, active, ...(passphraseHash ? { passphraseHash } : {}), version: row.version + 1 })
+          .where(eq(crewMember.id, row.id))
+          .returning();
+        // A new passphrase or a closed account ends that person's other sessions.
+        if ((passphraseHash && row.id !== crew.id) || !active)
+          await tx.delete(session).where(eq(session.crewId, row.id));
+        return asCrewMember(saved as Row);
+      });
+    },
+  };
+}

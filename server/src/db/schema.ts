@@ -1,0 +1,245 @@
+import type { CableType, ConnectorType, Diagnosis, Reading, RouteStretch } from '@near-spoke/core';
+import { sql } from 'drizzle-orm';
+import {
+  bigserial,
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+  uuid,
+  type AnyPgColumn,
+} from 'drizzle-orm/pg-core';
+
+const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+const now = (name: string) => moment(name).notNull().defaultNow();
+
+export const crewRole = pgEnum('crew_role', ['lead', 'technician', 'viewer']);
+export const schemeId = pgEnum('scheme_id', ['T568A', 'T568B']);
+export const unitSystem = pgEnum('unit_system', ['metric', 'imperial']);
+export const placeKind = pgEnum('place_kind', ['building', 'room', 'panel', 'port', 'outlet']);
+export const linkSide = pgEnum('link_side', ['near', 'far']);
+export const linkStage = pgEnum('link_stage', [
+  'planned',
+  'one-end',
+  'both-ends',
+  'failed',
+  'proved',
+  'handed-over',
+]);
+export const attemptOutcome = pgEnum('attempt_outcome', ['good', 'spoiled']);
+export const cableWorkKind = pgEnum('cable_work_kind', ['mended', 'replaced']);
+export const readingSource = pgEnum('reading_source', ['instrument', 'keyed']);
+
+export const crewMember = pgTable(
+  'crew_member',
+  {
+    id: uuid('id').primaryKey(),
+    name: text('name').notNull(),
+    role: crewRole('role').notNull(),
+    passphraseHash: text('passphrase_hash').notNull(),
+    active: boolean('active').notNull().default(true),
+    version: integer('version').notNull().default(1),
+    createdAt: now('created_at'),
+  },
+  (t) => [
+    uniqueIndex('crew_member_name').on(sql`lower(${t.name})`),
+    check('crew_member_name_given', sql`${t.name} <> ''`),
+  ],
+);
+
+export const session = pgTable(
+  'session',
+  {
+    /** SHA-256 of the cookie's value: the table alone opens nothing. */
+    tokenHash: text('token_hash').primaryKey(),
+    crewId: uuid('crew_id')
+      .notNull()
+      .references(() => crewMember.id),
+    forgeryToken: text('forgery_token').notNull(),
+    createdAt: now('created_at'),
+    expiresAt: moment('expires_at').notNull(),
+  },
+  (t) => [index('session_expires').on(t.expiresAt)],
+);
+
+export const setting = pgTable('setting', {
+  name: text('name').primaryKey(),
+  value: text('value').notNull(),
+});
+
+const edited = {
+  version: integer('version').notNull().default(1),
+  updatedAt: now('updated_at'),
+  updatedBy: uuid('updated_by')
+    .notNull()
+    .references(() => crewMember.id),
+};
+
+export const job = pgTable('job', {
+  id: uuid('id').primaryKey(),
+  site: text('site').notNull(),
+  title: text('title').notNull(),
+  hub: text('hub').notNull(),
+  scheme: schemeId('scheme').notNull(),
+  units: unitSystem('units').notNull(),
+  createdAt: now('created_at'),
+  ...edited,
+});
+
+export const place = pgTable(
+  'place',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    parentId: uuid('parent_id').references((): AnyPgColumn => place.id),
+    kind: placeKind('kind').notNull(),
+    name: text('name').notNull(),
+  },
+  (t) => [unique('place_once').on(t.jobId, t.parentId, t.kind, t.name).nullsNotDistinct()],
+);
+
+export const cableType = pgTable('cable_type', {
+  id: text('id').primaryKey(),
+  sheet: jsonb('sheet').$type<CableType>().notNull(),
+});
+
+export const connectorType = pgTable('connector_type', {
+  id: text('id').primaryKey(),
+  sheet: jsonb('sheet').$type<ConnectorType>().notNull(),
+});
+
+export const link = pgTable(
+  'link',
+  {
+    id: uuid('id').primaryKey(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    label: text('label').notNull(),
+    position: integer('position').notNull(),
+    cableTypeId: text('cable_type_id')
+      .notNull()
+      .references(() => cableType.id),
+    lengthM: doublePrecision('length_m').notNull(),
+    route: jsonb('route').$type<RouteStretch[]>().notNull().default([]),
+    /** Projection of the record, rewritten in the transaction that adds to it (links/standing.ts). */
+    stage: linkStage('stage').notNull().default('planned'),
+    standing: text('standing').notNull().default(''),
+    nextStep: text('next_step').notNull().default(''),
+    createdAt: now('created_at'),
+    ...edited,
+  },
+  (t) => [
+    unique('link_label_once').on(t.jobId, t.label),
+    index('link_of_job').on(t.jobId, t.position),
+    check('link_length', sql`${t.lengthM} > 0`),
+  ],
+);
+
+export const linkEnd = pgTable(
+  'link_end',
+  {
+    linkId: uuid('link_id')
+      .notNull()
+      .references(() => link.id),
+    side: linkSide('side').notNull(),
+    placeId: uuid('place_id')
+      .notNull()
+      .references(() => place.id),
+    connectorTypeId: text('connector_type_id')
+      .notNull()
+      .references(() => connectorType.id),
+  },
+  (t) => [primaryKey({ columns: [t.linkId, t.side] })],
+);
+
+const recorded = {
+  id: uuid('id').primaryKey(),
+  linkId: uuid('link_id')
+    .notNull()
+    .references(() => link.id),
+  at: now('at'),
+  by: uuid('by')
+    .notNull()
+    .references(() => crewMember.id),
+  /** Order of recording; times may repeat. */
+  seq: bigserial('seq', { mode: 'number' }).notNull(),
+};
+
+export const terminationAttempt = pgTable(
+  'termination_attempt',
+  {
+    ...recorded,
+    side: linkSide('side').notNull(),
+    connectorTypeId: text('connector_type_id')
+      .notNull()
+      .references(() => connectorType.id),
+    outcome: attemptOutcome('outcome').notNull(),
+    connectorsSpoiled: integer('connectors_spoiled').notNull(),
+    reason: text('reason').notNull().default(''),
+    corrects: uuid('corrects').references((): AnyPgColumn => terminationAttempt.id),
+  },
+  (t) => [index('attempt_of_link').on(t.linkId), check('attempt_spoiled', sql`${t.connectorsSpoiled} >= 0`)],
+);
+
+export const cableWork = pgTable(
+  'cable_work',
+  {
+    ...recorded,
+    kind: cableWorkKind('kind').notNull(),
+    atM: doublePrecision('at_m'),
+    note: text('note').notNull().default(''),
+  },
+  (t) => [index('cable_work_of_link').on(t.linkId)],
+);
+
+export const testRecord = pgTable(
+  'test_record',
+  {
+    ...recorded,
+    source: readingSource('source').notNull(),
+    instrumentName: text('instrument_name').notNull(),
+    reading: jsonb('reading').$type<Reading>().notNull(),
+    diagnosis: jsonb('diagnosis').$type<Diagnosis>().notNull(),
+    corrects: uuid('corrects').references((): AnyPgColumn => testRecord.id),
+    note: text('note').notNull().default(''),
+  },
+  (t) => [index('test_of_link').on(t.linkId)],
+);
+
+export const handover = pgTable(
+  'handover',
+  {
+    ...recorded,
+    testId: uuid('test_id')
+      .notNull()
+      .references(() => testRecord.id),
+  },
+  (t) => [index('handover_of_link').on(t.linkId)],
+);
+
+export const activity = pgTable(
+  'activity',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    jobId: uuid('job_id').references(() => job.id),
+    linkId: uuid('link_id').references(() => link.id),
+    what: text('what').notNull(),
+  },
+  (t) => [index('activity_of_job').on(t.jobId, t.id)],
+);

@@ -1,0 +1,82 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { historyFile, jobFile, type HistoryFile } from '@near-spoke/contracts';
+import { eq } from 'drizzle-orm';
+import { hashPassphrase } from '../access/passphrase.js';
+import type { Database, Sql } from '../db/open.js';
+import { crewMember, job, setting } from '../db/schema.js';
+import type { InstrumentClient } from '../instruments/client.js';
+import { insertLinks } from '../links/plan.js';
+import { recordHandover, recordTermination, recordTest } from '../links/record.js';
+import { readLink } from '../links/store.js';
+
+const JOB_FILES = ['pellan-quay.job.json', 'osk-hill.job.json'];
+const json = (folder: string, name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
+
+/**
+ * Loads the demo into an empty database, in one transaction: crew, jobs, and the history replayed
+ * through the same functions that record live work. Every reading is taken from the instrument
+ * stand-in; none is written down beforehand.
+ */
+export async function loadDemo(db: Database, instruments: InstrumentClient, folder: string): Promise<void> {
+  if ((await db.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) return;
+  const history = historyFile.parse(json(folder, 'history.json'));
+  const jobs = JOB_FILES.map((name) => jobFile.parse(json(folder, name)));
+  const hashes = await Promise.all(history.crew.map((person) => hashPassphrase(person.passphrase)));
+  await db.transaction(async (tx) => {
+    await tx.insert(setting).values({ name: 'demo', value: 'true' });
+    const start = Date.parse('2026-10-01T08:00:00Z');
+    await tx.insert(crewMember).values(
+      history.crew.map(({ id, name, role }, i) => ({
+        id,
+        name,
+        role,
+        passphraseHash: hashes[i] as string,
+        createdAt: new Date(start + i),
+      })),
+    );
+    const lead = history.crew[0]?.id as string;
+    for (const [index, file] of jobs.entries()) {
+      const at = new Date(start + index);
+      await tx.insert(job).values({ ...file.job, createdAt: at, updatedAt: at, updatedBy: lead });
+      await insertLinks(tx, file.job.id, file.links, lead);
+    }
+    for (const event of history.events) await replay(tx, instruments, event);
+  });
+}
+
+/** Whether the demo was loaded into this database. */
+export const isDemo = async (db: Database): Promise<boolean> =>
+  (await db.select().from(setting).where(eq(setting.name, 'demo'))).length > 0;
+
+type DemoEvent = HistoryFile['events'][number];
+
+async function replay(tx: Sql, instruments: InstrumentClient, event: DemoEvent): Promise<void> {
+  const by = { crewId: event.by, at: new Date(event.at) };
+  if (event.what === 'handed-over') return recordHandover(tx, event.linkId, event.id, by);
+  if (event.what === 'terminated') {
+    const link = await readLink(tx, event.linkId);
+    const connectorTypeId = link[event.side].connectorId;
+    const attempt = {
+      id: event.id,
+      side: event.side,
+      connectorTypeId,
+      outcome: 'good' as const,
+      connectorsSpoiled: event.spoiled,
+      reason: '',
+      corrects: null,
+    };
+    return recordTermination(tx, event.linkId, attempt, by);
+  }
+  const { instrumentName, reading } = await instruments.read(event.instrument, event.end, event.linkId);
+  const test = {
+    id: event.id,
+    source: 'instrument' as const,
+    instrumentName,
+    reading,
+    corrects: null,
+    note: '',
+    unplugged: true as const,
+  };
+  return recordTest(tx, event.linkId, test, by);
+}

@@ -1,0 +1,177 @@
+import type { LinkDetail } from '@near-spoke/contracts';
+import { checkReading, INSTRUMENTS, standingOf } from '@near-spoke/core';
+import { eq } from 'drizzle-orm';
+import type { PgTable } from 'drizzle-orm/pg-core';
+import type * as z from 'zod';
+import type { newCableWork, newTermination, newTest } from '@near-spoke/contracts';
+import { pathInWords } from '@near-spoke/contracts';
+import { logActivity } from '../activity.js';
+import type { Sql } from '../db/open.js';
+import {
+  cableWork,
+  connectorType,
+  handover,
+  job,
+  link,
+  terminationAttempt,
+  testRecord,
+} from '../db/schema.js';
+import { badField, idTaken, notFound, Refusal } from '../problems.js';
+import { expectationOf, refreshStanding } from './standing.js';
+import { readLink, readRecord } from './store.js';
+
+type Attempt = z.output<typeof newTermination>;
+type Work = z.output<typeof newCableWork>;
+type Test = z.output<typeof newTest>;
+
+/** Who records, and when: now, unless a record is being brought in from elsewhere. */
+export interface Recorder {
+  crewId: string;
+  at?: Date;
+}
+
+interface LinkRow {
+  id: string;
+  jobId: string;
+  label: string;
+}
+
+/** Locks the link, so that verdicts follow one after another. */
+async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
+  const [row] = await tx
+    .select({ id: link.id, jobId: link.jobId, label: link.label })
+    .from(link)
+    .where(eq(link.id, linkId))
+    .for('update');
+  if (!row) throw notFound('link');
+  return row;
+}
+
+type RecordTable = typeof terminationAttempt | typeof cableWork | typeof testRecord | typeof handover;
+
+/** Whether this id is already recorded: on this link a repeat, elsewhere a mistake. */
+async function alreadyRecorded(tx: Sql, table: RecordTable, id: string, linkId: string): Promise<boolean> {
+  const [row] = await tx
+    .select({ linkId: table.linkId })
+    .from(table as PgTable)
+    .where(eq(table.id, id));
+  if (row && row.linkId !== linkId) throw idTaken();
+  return row !== undefined;
+}
+
+async function refuseUnknownCorrection(
+  tx: Sql,
+  table: typeof terminationAttempt | typeof testRecord,
+  corrects: string | null,
+  linkId: string,
+): Promise<void> {
+  if (corrects === null) return;
+  const rows = await tx
+    .select({ linkId: table.linkId })
+    .from(table as PgTable)
+    .where(eq(table.id, corrects));
+  if (rows[0]?.linkId !== linkId) throw badField('corrects', 'It names no earlier record of this link.');
+}
+
+export async function recordTermination(
+  tx: Sql,
+  linkId: string,
+  attempt: Attempt,
+  by: Recorder,
+): Promise<void> {
+  const row = await lockLink(tx, linkId);
+  if (await alreadyRecorded(tx, terminationAttempt, attempt.id, linkId)) return;
+  const [known] = await tx
+    .select({ id: connectorType.id })
+    .from(connectorType)
+    .where(eq(connectorType.id, attempt.connectorTypeId));
+  if (!known)
+    throw badField('connectorTypeId', `There is no connector type ${attempt.connectorTypeId} in the kit.`);
+  await refuseUnknownCorrection(tx, terminationAttempt, attempt.corrects, linkId);
+  await tx.insert(terminationAttempt).values({ ...attempt, linkId, by: by.crewId, at: by.at });
+  const spoiled = attempt.connectorsSpoiled > 0 ? `, ${attempt.connectorsSpoiled} spoiled` : '';
+  const what =
+    attempt.outcome === 'good'
+      ? `terminated the ${attempt.side} end${spoiled}`
+      : `spoiled the ${attempt.side} end${spoiled}`;
+  await logActivity(tx, { by: by.crewId, at: by.at, jobId: row.jobId, linkId, what });
+  await refreshStanding(tx, linkId);
+}
+
+export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: Recorder): Promise<void> {
+  const row = await lockLink(tx, linkId);
+  if (await alreadyRecorded(tx, cableWork, work.id, linkId)) return;
+  await tx.insert(cableWork).values({ ...work, linkId, by: by.crewId, at: by.at });
+  const where = work.atM === null ? '' : ` at ${work.atM.toFixed(1)} m`;
+  await logActivity(tx, {
+    by: by.crewId,
+    at: by.at,
+    jobId: row.jobId,
+    linkId,
+    what: `${work.kind} the cable${where}`,
+  });
+  await refreshStanding(tx, linkId);
+}
+
+export async function recordTest(tx: Sql, linkId: string, test: Test, by: Recorder): Promise<void> {
+  const row = await lockLink(tx, linkId);
+  if (await alreadyRecorded(tx, testRecord, test.id, linkId)) return;
+  await refuseUnknownCorrection(tx, testRecord, test.corrects, linkId);
+  const expected = await expectationOf(tx, await readLink(tx, linkId));
+  refuseImpossible(checkReading(expected, test.reading));
+  const record = await readRecord(tx, linkId);
+  const at = by.at ?? new Date();
+  const { unplugged: _, ...fields } = test;
+  const taken = { id: test.id, at: at.toISOString(), reading: test.reading, corrects: test.corrects };
+  const { diagnosis } = standingOf(expected, { ...record, tests: [...record.tests, taken] });
+  if (!diagnosis) throw new Error('a reading gave no verdict');
+  await tx.insert(testRecord).values({ ...fields, linkId, by: by.crewId, at, diagnosis });
+  await logActivity(tx, {
+    by: by.crewId,
+    at,
+    jobId: row.jobId,
+    linkId,
+    what: `tested with ${INSTRUMENTS[test.reading.instrument].name}: ${diagnosis.headline}`,
+  });
+  await refreshStanding(tx, linkId);
+}
+
+function refuseImpossible(problems: ReturnType<typeof checkReading>): void {
+  const [first] = problems;
+  if (!first) return;
+  const errors = problems.map((p) => ({ path: `reading.${pathInWords(p.path)}`, message: p.message }));
+  throw new Refusal(422, 'This reading cannot be of this link', `${errors[0]?.path}: ${first.message}`, {
+    errors,
+  });
+}
+
+export async function recordHandover(tx: Sql, linkId: string, id: string, by: Recorder): Promise<void> {
+  const row = await lockLink(tx, linkId);
+  if (await alreadyRecorded(tx, handover, id, linkId)) return;
+  const [{ stage, standing } = { stage: null, standing: '' }] = await tx
+    .select({ stage: link.stage, standing: link.standing })
+    .from(link)
+    .where(eq(link.id, linkId));
+  if (stage !== 'proved') {
+    throw new Refusal(
+      422,
+      'Not proved',
+      `${row.label} cannot be handed over: ${standing || 'not tested'}. Prove its map first.`,
+    );
+  }
+  const proof = (await readRecord(tx, linkId)).tests.at(-1);
+  if (!proof) throw new Error('a proved link has no test');
+  await tx.insert(handover).values({ id, linkId, by: by.crewId, at: by.at, testId: proof.id });
+  await logActivity(tx, { by: by.crewId, at: by.at, jobId: row.jobId, linkId, what: 'handed over' });
+  await refreshStanding(tx, linkId);
+}
+
+/** The whole record of a link, as people see it. */
+export async function readDetail(db: Sql, linkId: string): Promise<LinkDetail> {
+  const planned = await readLink(db, linkId);
+  const [jobRow] = await db.select().from(job).where(eq(job.id, planned.jobId));
+  if (!jobRow) throw notFound('job');
+  const record = await readRecord(db, linkId);
+  const { diagnosis } = standingOf(await expectationOf(db, planned), record);
+  return { link: planned, scheme: jobRow.scheme, units: jobRow.units, ...record, diagnosis };
+}

@@ -1,0 +1,54 @@
+import type { LinkDetail } from '@near-spoke/contracts';
+import type { Handlers } from '../bind.js';
+import type { Context } from '../context.js';
+import type { Sql } from '../db/open.js';
+import { readJob } from '../jobs/store.js';
+import { changeLink } from './plan.js';
+import { readDetail, recordCableWork, recordHandover, recordTermination, recordTest } from './record.js';
+import { readLink } from './store.js';
+
+type Ids = 'getLink' | 'changeLink' | 'addTermination' | 'addCableWork' | 'addTest' | 'handOver';
+
+export function linkHandlers(context: Context): Pick<Handlers, Ids> {
+  const { db } = context;
+  /** Adds to a link's record in one transaction and answers the whole of it. */
+  const record = (linkId: string, add: (tx: Sql) => Promise<void>): Promise<LinkDetail> =>
+    db.transaction(async (tx) => {
+      await add(tx);
+      return readDetail(tx, linkId);
+    });
+
+  /** Work on a real cable changes it; on a simulated one the stand-in has to be told. */
+  const tellStandIn = async (
+    linkId: string,
+    place: 'near' | 'far' | 'mended' | 'replaced',
+  ): Promise<void> => {
+    const planned = await readLink(db, linkId);
+    const { scheme } = await readJob(db, planned.jobId);
+    await context.instruments.work(linkId, place, planned, scheme);
+  };
+
+  return {
+    getLink: ({ params }) => readDetail(db, params.linkId),
+    changeLink: ({ params, body, crew }) =>
+      db.transaction((tx) => changeLink(tx, params.linkId, body, crew.id)),
+    addTermination: async ({ params, body, crew }) => {
+      const detail = await record(params.linkId, (tx) =>
+        recordTermination(tx, params.linkId, body, { crewId: crew.id }),
+      );
+      if (body.outcome === 'good' && body.corrects === null) await tellStandIn(params.linkId, body.side);
+      return detail;
+    },
+    addCableWork: async ({ params, body, crew }) => {
+      const detail = await record(params.linkId, (tx) =>
+        recordCableWork(tx, params.linkId, body, { crewId: crew.id }),
+      );
+      await tellStandIn(params.linkId, body.kind);
+      return detail;
+    },
+    addTest: ({ params, body, crew }) =>
+      record(params.linkId, (tx) => recordTest(tx, params.linkId, body, { crewId: crew.id })),
+    handOver: ({ params, body, crew }) =>
+      record(params.linkId, (tx) => recordHandover(tx, params.linkId, body.id, { crewId: crew.id })),
+  };
+}

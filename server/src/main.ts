@@ -1,0 +1,56 @@
+import { pino } from 'pino';
+import { createApp } from './app.js';
+import { openDatabase } from './db/open.js';
+import { InstrumentClient } from './instruments/client.js';
+import { stockKit } from './kit/store.js';
+import { isDemo, loadDemo } from './demo/load.js';
+
+/**
+ * The server process. Everything comes from the environment, set by scripts/start.mjs:
+ * DATABASE_URL, HOST, PORT, WEB_FOLDER, MIGRATIONS_FOLDER, DEMO_FOLDER (load into an empty
+ * database), INSTRUMENT_PORT, APP_VERSION, LOG_LEVEL.
+ */
+const env = process.env;
+const log = pino({ level: env.LOG_LEVEL ?? 'warn' });
+const SIGN_INS_THAT_MAY_FAIL = 10;
+
+async function main(): Promise<void> {
+  const database = await openDatabase(
+    env.DATABASE_URL ?? '',
+    env.MIGRATIONS_FOLDER ?? 'server/src/db/migrations',
+  );
+  const instruments = new InstrumentClient(
+    env.INSTRUMENT_PORT ? { host: '127.0.0.1', port: Number(env.INSTRUMENT_PORT), silenceMs: 4000 } : null,
+  );
+  await stockKit(database.db);
+  if (env.DEMO_FOLDER) await loadDemo(database.db, instruments, env.DEMO_FOLDER);
+  const demo = await isDemo(database.db);
+  const context = {
+    db: database.db,
+    log,
+    version: env.APP_VERSION ?? '0',
+    instruments,
+    signInLimit: SIGN_INS_THAT_MAY_FAIL,
+  };
+  const app = createApp(context, env.WEB_FOLDER ?? null);
+  const server = app.listen(Number(env.PORT ?? 4870), env.HOST ?? '127.0.0.1', (error?: Error) => {
+    if (error) {
+      const inUse = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
+      console.error(inUse ? `Port ${env.PORT} is in use.` : error.message);
+      process.exit(1);
+    }
+    console.log(demo ? 'ready demo' : 'ready');
+  });
+  const stop = (): void => {
+    server.close(() => void database.close().then(() => process.exit(0)));
+    server.closeIdleConnections();
+    setTimeout(() => server.closeAllConnections(), 2000).unref();
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,106 @@
+import type { SessionState } from '@near-spoke/contracts';
+import { asc, eq, sql } from 'drizzle-orm';
+import type { Request } from 'express';
+import { hashPassphrase, passphraseMatches } from '../access/passphrase.js';
+import { beginSession, currentSession, endSession } from '../access/sessions.js';
+import type { Handlers } from '../bind.js';
+import type { Context } from '../context.js';
+import { asCrewMember } from '../crew/routes.js';
+import { crewMember } from '../db/schema.js';
+import { isDemo } from '../demo/load.js';
+import { Refusal } from '../problems.js';
+
+const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
+const LOOPBACK_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
+
+/** One-click entry is for a browser on this very machine, addressed as such. */
+function fromLoopback(request: Request): boolean {
+  const name = (request.headers.host ?? '').replace(/:\d+$/, '');
+  return LOOPBACK.has(request.socket.remoteAddress ?? '') && LOOPBACK_NAMES.has(name);
+}
+
+async function stateFor(context: Context, request: Request): Promise<SessionState> {
+  const current = await currentSession(context, request);
+  if (current) return signedIn(context, current.crew.id, current.forgeryToken);
+  const people = await context.db
+    .select()
+    .from(crewMember)
+    .where(eq(crewMember.active, true))
+    .orderBy(asc(crewMember.createdAt));
+  if (people.length === 0) return { state: 'setup' };
+  const offered = fromLoopback(request) && (await isDemo(context.db)) ? people.slice(0, 3) : [];
+  return { state: 'signed-out', demoPeople: offered.map(asCrewMember) };
+}
+
+async function signedIn(context: Context, crewId: string, token: string): Promise<SessionState> {
+  const [row] = await context.db.select().from(crewMember).where(eq(crewMember.id, crewId));
+  if (!row) throw new Refusal(401, 'Sign in', 'Sign in first.');
+  return { state: 'signed-in', crew: asCrewMember(row), token };
+}
+
+export function sessionHandlers(
+  context: Context,
+): Pick<Handlers, 'session' | 'signIn' | 'demoSignIn' | 'signOut' | 'setup'> {
+  const { db } = context;
+  return {
+    session: ({ request }) => stateFor(context, request),
+
+    signIn: async ({ body, response }) => {
+      const [person] = await db
+        .select()
+        .from(crewMember)
+        .where(eq(sql`lower(${crewMember.name})`, body.name.toLowerCase()));
+      const matches = await passphraseMatches(person?.active ? person.passphraseHash : null, body.passphrase);
+      if (!person || !matches) {
+        throw new Refusal(
+          401,
+          'Not recognised',
+          'Name and passphrase do not belong together. Check both and try again.',
+        );
+      }
+      return signedIn(context, person.id, await beginSession(context, person.id, response));
+    },
+
+    demoSignIn: async ({ body, request, response }) => {
+      const state = await stateFor(context, request);
+      const offered = state.state === 'setup' ? [] : await demoPeople(context, request);
+      if (!offered.includes(body.crewId)) {
+        throw new Refusal(
+          403,
+          'Refused',
+          'One-click entry is only for the demo’s people, on the machine it runs on.',
+        );
+      }
+      return signedIn(context, body.crewId, await beginSession(context, body.crewId, response));
+    },
+
+    signOut: async ({ request, response }) => {
+      await endSession(context, request, response);
+      request.headers.cookie = '';
+      return stateFor(context, request);
+    },
+
+    setup: async ({ body, response }) => {
+      const passphraseHash = await hashPassphrase(body.passphrase);
+      await db.transaction(async (tx) => {
+        await tx.execute(sql`LOCK TABLE ${crewMember} IN SHARE ROW EXCLUSIVE MODE`);
+        if ((await tx.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) {
+          throw new Refusal(409, 'Already set up', 'There is a crew already. Ask its lead to add you.');
+        }
+        await tx.insert(crewMember).values({ id: body.id, name: body.name, role: 'lead', passphraseHash });
+      });
+      return signedIn(context, body.id, await beginSession(context, body.id, response));
+    },
+  };
+}
+
+async function demoPeople(context: Context, request: Request): Promise<string[]> {
+  if (!fromLoopback(request) || !(await isDemo(context.db))) return [];
+  const people = await context.db
+    .select()
+    .from(crewMember)
+    .where(eq(crewMember.active, true))
+    .orderBy(asc(crewMember.createdAt))
+    .limit(3);
+  return people.map((person) => person.id);
+}
