@@ -1,0 +1,119 @@
+import { fieldErrors, pathInWords, readingFile, type ReadingFile } from '@near-spoke/contracts';
+import {
+  blindnessInWords,
+  CABLE_TYPES,
+  checkReading,
+  CONNECTOR_TYPES,
+  diagnose,
+  expectLink,
+  type Diagnosis,
+  type LinkExpectation,
+} from '@near-spoke/core';
+import { BadInput, type Outcome } from './outcome.js';
+
+export const DIAGNOSE_HELP = `spoke diagnose FILE [--json]
+
+Judges a link by readings of any instrument class. FILE is a near-spoke/reading file
+(docs/file-formats.md); - reads standard input.
+
+  --json    the answer as JSON instead of a table
+  --help    this text
+
+Exit status: 0 pass, 1 fail or cannot tell, 2 bad input.
+`;
+
+/** Judges the text of a reading file. */
+export function diagnoseText(text: string, asJson: boolean): Outcome {
+  const file = readFile(text);
+  const expected = expectationOf(file);
+  const problems = file.observations.flatMap((reading, i) =>
+    checkReading(expected, reading).map(
+      (p) => `${pathInWords(['observations', i, ...p.path])}: ${p.message}`,
+    ),
+  );
+  if (problems.length > 0) throw new BadInput(problems.join('\n'));
+  const diagnosis = diagnose(expected, file.observations);
+  const out = asJson ? `${JSON.stringify(answer(diagnosis), null, 2)}\n` : table(file, diagnosis);
+  return { status: diagnosis.result === 'pass' ? 0 : 1, out, err: '' };
+}
+
+function readFile(text: string): ReadingFile {
+  let json: unknown;
+  try {
+    json = JSON.parse(text.replace(/^\ufeff/, ''));
+  } catch (error) {
+    throw new BadInput(`The file is not JSON: ${error instanceof Error ? error.message : String(error)}`);
+  }
+  const parsed = readingFile.safeParse(json);
+  if (parsed.success) return parsed.data;
+  throw new BadInput(
+    fieldErrors(parsed.error)
+      .map(({ path, message }) => `${path}: ${message}`)
+      .join('\n'),
+  );
+}
+
+function expectationOf({ link }: ReadingFile): LinkExpectation {
+  const cable = CABLE_TYPES.find((type) => type.id === link.cable);
+  if (!cable)
+    throw new BadInput(
+      `link.cable: there is no cable ${link.cable}. Known: ${CABLE_TYPES.map((c) => c.id).join(', ')}.`,
+    );
+  const connector = (end: 'near' | 'far') => {
+    const found = CONNECTOR_TYPES.find((type) => type.id === link[end]);
+    if (!found)
+      throw new BadInput(
+        `link.${end}: there is no connector ${link[end]}. Known: ${CONNECTOR_TYPES.map((c) => c.id).join(', ')}.`,
+      );
+    return found;
+  };
+  return expectLink({
+    cable,
+    lengthM: link.lengthM,
+    scheme: link.scheme,
+    near: connector('near'),
+    far: connector('far'),
+  });
+}
+
+/** The diagnosis in the shape that docs/file-formats.md describes. */
+function answer(diagnosis: Diagnosis): object {
+  const { nextLook, explanations } = diagnosis;
+  return {
+    verdict: diagnosis.result,
+    proves: diagnosis.proves,
+    headline: diagnosis.headline,
+    findings: diagnosis.findings,
+    restsOn: diagnosis.restsOn,
+    blindTo: diagnosis.blindTo,
+    explanations: explanations.map(({ probability, faults, repair }) => ({
+      probability,
+      faults,
+      repair: { action: repair.words, minutes: repair.minutes },
+    })),
+    nextLook: nextLook && { action: nextLook.words, minutes: nextLook.minutes, outcomes: nextLook.outcomes },
+  };
+}
+
+const VERDICTS = { pass: 'PASS', fail: 'FAIL', 'cannot-tell': 'CANNOT TELL' } as const;
+
+function table(file: ReadingFile, diagnosis: Diagnosis): string {
+  const { link } = file;
+  const lines = [
+    `${link.label ?? 'Link'}: ${link.cable}, ${link.lengthM} m, ${link.scheme}`,
+    `${VERDICTS[diagnosis.result]}  ${diagnosis.headline}`,
+    diagnosis.detail,
+    `Rests on   ${diagnosis.restsOn.join(', ')}`,
+    ...(diagnosis.blindTo.length > 0 ? [`Not seen   ${blindnessInWords(diagnosis.blindTo)}`] : []),
+  ];
+  if (diagnosis.explanations.length > 0) lines.push('', 'Share  Explanation');
+  for (const { probability, words, repair } of diagnosis.explanations) {
+    lines.push(
+      `${`${Math.round(probability * 100)} %`.padStart(5)}  ${words} (${repair.words}, ${repair.minutes} min)`,
+    );
+  }
+  const { nextLook, repair } = diagnosis;
+  if (nextLook) lines.push('', `Next look  ${nextLook.words}, about ${nextLook.minutes} min`);
+  else if (repair) lines.push('', `Do now     ${repair.words}, ${repair.minutes} min with the retest`);
+  return `${lines.join('\n')}\n`;
+}
