@@ -1,0 +1,49 @@
+/** Karma in Debian's Chromium, headless. Results go to the file named by KARMA_SUMMARY for the test script's total. */
+const { writeFileSync } = require('node:fs');
+
+process.env.CHROME_BIN ??= '/usr/bin/chromium';
+
+function SummaryReporter() {
+  const failures = [];
+  const counts = { passed: 0, failed: 0 };
+  this.adapters = [];
+  this.onSpecComplete = (_browser, result) => {
+    if (result.skipped) return;
+    counts[result.success ? 'passed' : 'failed'] += 1;
+    if (!result.success) failures.push([...result.suite, result.description].join(' '), ...result.log);
+  };
+  this.onRunComplete = (_browsers, results) => {
+    if (results.error && counts.failed === 0) counts.failed = 1;
+    if (process.env.KARMA_SUMMARY)
+      writeFileSync(process.env.KARMA_SUMMARY, JSON.stringify({ ...counts, failures }));
+  };
+}
+
+module.exports = (config) => {
+  config.set({
+    basePath: __dirname,
+    frameworks: ['jasmine'],
+    plugins: [
+      require('karma-jasmine'),
+      require('karma-chrome-launcher'),
+      { 'reporter:summary': ['type', SummaryReporter] },
+    ],
+    reporters: ['dots', 'summary'],
+    browsers: ['Quiet'],
+    customLaunchers: {
+      Quiet: {
+        base: 'ChromeHeadless',
+        flags: [
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-quic',
+          '--no-first-run',
+          '--disable-background-networking',
+          '--disable-component-update',
+          '--disable-sync',
+        ],
+      },
+    },
+    restartOnFileChange: false,
+  });
+};

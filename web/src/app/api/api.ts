@@ -1,0 +1,73 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import {
+  endpoints,
+  type AnswerOf,
+  type BodyOf,
+  type EndpointId,
+  type ParamsOf,
+  type Problem,
+} from '@near-spoke/contracts';
+import { catchError, throwError, type Observable } from 'rxjs';
+
+/** A refusal from the server, or no answer at all. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+const UNREACHED: Problem = {
+  type: 'about:blank',
+  title: 'No answer',
+  status: 0,
+  detail: 'The server does not answer. Nothing was lost: check that it runs, then try again.',
+};
+
+type Arguments<K extends EndpointId> = (ParamsOf<K> extends Record<string, never>
+  ? object
+  : { params: ParamsOf<K> }) &
+  (BodyOf<K> extends undefined ? object : { body: BodyOf<K> });
+
+/** Calls the server by the endpoint table; shapes come from contracts. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+  /** Proves that a change was asked for by our own page; set when a session begins. */
+  forgeryToken = '';
+
+  call<K extends EndpointId>(id: K, given: Arguments<K>): Observable<AnswerOf<K>> {
+    const { method, path } = endpoints[id];
+    const { params, body } = given as { params?: Record<string, string>; body?: unknown };
+    const address = addressOf(path, params);
+    const headers: Record<string, string> = this.forgeryToken
+      ? { 'x-near-spoke-token': this.forgeryToken }
+      : {};
+    return this.http
+      .request<AnswerOf<K>>(method.toUpperCase(), address, { body, headers })
+      .pipe(catchError((error: unknown) => throwError(() => new ApiProblem(asProblem(error)))));
+  }
+}
+
+function addressOf(path: string, params: Record<string, string> = {}): string {
+  return path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''));
+}
+
+/** The address of a file the server makes. */
+export function fileAddress(id: 'handoverPdf' | 'handoverCsv' | 'handoverJson', jobId: string): string {
+  return addressOf(endpoints[id].path, { jobId });
+}
+
+function asProblem(error: unknown): Problem {
+  if (!(error instanceof HttpErrorResponse) || error.status === 0) return UNREACHED;
+  const problem = error.error as Partial<Problem> | string | null;
+  if (typeof problem === 'object' && problem?.detail) return problem as Problem;
+  return {
+    ...UNREACHED,
+    status: error.status,
+    detail: 'The server answered something that makes no sense. Try again.',
+  };
+}
+
+export const problemOf = (error: unknown): Problem =>
+  error instanceof ApiProblem ? error.problem : UNREACHED;

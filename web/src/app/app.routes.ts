@@ -1,0 +1,66 @@
+import type { Routes } from '@angular/router';
+import { sessionKnown, signedIn } from './session/guard';
+
+export const routes: Routes = [
+  {
+    path: 'sign-in',
+    title: 'Sign in, Near Spoke',
+    canActivate: [sessionKnown],
+    loadComponent: () => import('./session/sign-in').then((m) => m.SignIn),
+  },
+  {
+    path: '',
+    canActivate: [signedIn],
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'jobs' },
+      {
+        path: 'jobs',
+        title: 'Jobs, Near Spoke',
+        loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage),
+      },
+      {
+        path: 'crew',
+        title: 'Crew, Near Spoke',
+        loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),
+      },
+      {
+        path: 'jobs/:jobId',
+        title: 'Job, Near Spoke',
+        loadComponent: () => import('./jobs/job-page').then((m) => m.JobPage),
+      },
+      {
+        path: 'jobs/:jobId/hand-over',
+        title: 'Hand over, Near Spoke',
+        loadComponent: () => import('./handover/job-handover').then((m) => m.JobHandover),
+      },
+      {
+        path: 'jobs/:jobId/links/:linkId',
+        loadComponent: () => import('./link/link-page').then((m) => m.LinkPage),
+        children: [
+          { path: '', pathMatch: 'full', redirectTo: 'verify' },
+          {
+            path: 'plan',
+            title: 'Plan, Near Spoke',
+            loadComponent: () => import('./plan/plan-room').then((m) => m.PlanRoom),
+          },
+          {
+            path: 'terminate',
+            title: 'Terminate, Near Spoke',
+            loadComponent: () => import('./terminate/terminate-room').then((m) => m.TerminateRoom),
+          },
+          {
+            path: 'verify',
+            title: 'Verify, Near Spoke',
+            loadComponent: () => import('./verify/verify-room').then((m) => m.VerifyRoom),
+          },
+          {
+            path: 'hand-over',
+            title: 'Hand over, Near Spoke',
+            loadComponent: () => import('./handover/link-handover').then((m) => m.LinkHandover),
+          },
+        ],
+      },
+    ],
+  },
+  { path: '**', redirectTo: 'jobs' },
+];

@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatMenuModule } from '@angular/material/menu';
+import { RouterLink, RouterOutlet } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { Mark } from './drawing/mark';
+import { Header } from './header';
+import { Keys } from './keys/keys';
+import { Preferences } from './preferences/preferences';
+import { sessionFeature, SessionEvents } from './session/session.state';
+
+/** The frame around every page: who, where, and how far along the line. */
+@Component({
+  selector: 'ns-root',
+  imports: [RouterOutlet, RouterLink, MatButtonModule, MatMenuModule, Mark],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (crew(); as crew) {
+      <a class="skip" href="#main" (click)="toMain($event)">To the page</a>
+      <header class="no-print">
+        <a class="brand" routerLink="/jobs"><ns-mark /> Near Spoke</a>
+        <nav class="crumbs" aria-label="Where you are">
+          @for (crumb of header.crumbs(); track $index) {
+            @if (crumb.link) {
+              <a [routerLink]="crumb.link">{{ crumb.name }}</a> <span aria-hidden="true">/</span>
+            } @else {
+              <strong>{{ crumb.name }}</strong>
+            }
+          }
+        </nav>
+        @if (header.stations().length > 0) {
+          <nav class="line" aria-label="Stages">
+            @for (station of header.stations(); track station.name) {
+              <a
+                [routerLink]="station.link"
+                [queryParams]="station.query ?? {}"
+                [class.reached]="station.reached"
+                [class.here]="station.here"
+                [attr.aria-current]="station.here ? 'step' : null"
+              >
+                <span class="dot" aria-hidden="true"></span>{{ station.name }}
+              </a>
+            }
+          </nav>
+        }
+        <div class="right">
+          <a matButton routerLink="/crew">Crew</a>
+          <button matButton [matMenuTriggerFor]="menu">{{ crew.name }}</button>
+          <mat-menu #menu="matMenu">
+            <button mat-menu-item (click)="preferences.nextTheme()">Look: {{ preferences.theme() }}</button>
+            <button mat-menu-item (click)="preferences.toggleSound()">
+              Sound: {{ preferences.sound() ? 'on' : 'off' }}
+            </button>
+            <button mat-menu-item (click)="keys.showList()">Keys <kbd>?</kbd></button>
+            <button mat-menu-item (click)="signOut()">Sign out</button>
+          </mat-menu>
+        </div>
+      </header>
+    }
+    <div id="main" tabindex="-1"><router-outlet /></div>
+  `,
+  styleUrl: './app.scss',
+})
+export class App {
+  private readonly store = inject(Store);
+  protected readonly header = inject(Header);
+  protected readonly keys = inject(Keys);
+  protected readonly preferences = inject(Preferences);
+  protected readonly crew = this.store.selectSignal(sessionFeature.selectCrew);
+
+  protected signOut(): void {
+    this.store.dispatch(SessionEvents.signOutAsked());
+  }
+
+  protected toMain(event: Event): void {
+    event.preventDefault();
+    document.getElementById('main')?.focus();
+  }
+}

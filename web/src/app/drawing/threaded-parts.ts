@@ -1,0 +1,65 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import type { PartVerdict } from '@near-spoke/core';
+
+/** What must be on the cable before its end is opened, as a picture and with the reason. */
+@Component({
+  selector: 'ns-threaded-parts',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (first().length > 0) {
+      <svg viewBox="0 0 304 76" role="img" [attr.aria-label]="'On the jacket, from the cable: ' + names()">
+        <rect y="20" width="200" height="24" class="jacket" />
+        <rect x="200" y="25" width="94" height="14" class="core" />
+        @for (part of first(); track part.name; let i = $index) {
+          <g [attr.transform]="'translate(' + (44 + i * 72) + ' 0)'">
+            <rect y="11" width="50" height="42" rx="6" class="ring" />
+            <text x="25" y="70">{{ part.name }}</text>
+          </g>
+        }
+      </svg>
+    } @else {
+      <p class="small">Nothing has to be threaded for this connector.</p>
+    }
+    @for (verdict of verdicts(); track verdict.part.name) {
+      @if (verdict.when !== 'any time') {
+        <p class="small" [class.wrong]="verdict.when === 'never'">{{ verdict.words }}</p>
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+    }
+    .jacket {
+      fill: #30383c;
+      stroke: var(--rule-firm);
+    }
+    .core {
+      fill: var(--rule);
+    }
+    .ring {
+      fill: var(--accent-soft);
+      stroke: var(--accent);
+      stroke-width: 2.4;
+    }
+    text {
+      font: 400 13px var(--words);
+      fill: var(--ink);
+      text-anchor: middle;
+    }
+  `,
+})
+export class ThreadedParts {
+  readonly verdicts = input.required<readonly PartVerdict[]>();
+  protected readonly first = computed(() =>
+    this.verdicts()
+      .filter((v) => v.when === 'first')
+      .map((v) => v.part),
+  );
+  protected readonly names = computed(() =>
+    this.first()
+      .map((part) => part.name)
+      .join(', '),
+  );
+}

@@ -1,0 +1,67 @@
+import { DatePipe } from '@angular/common';
+import { httpResource } from '@angular/common/http';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import type { Activity } from '@near-spoke/contracts';
+import { LINK_STAGES } from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { fileAddress } from '../api/api';
+import { StageGlyph } from '../drawing/stage-glyph';
+import { Header } from '../header';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { STOPS } from '../jobs/rooms';
+
+/** A job's handover: what may go, what may not, the sheet and the files, and what happened. */
+@Component({
+  selector: 'ns-job-handover',
+  imports: [DatePipe, RouterLink, MatButtonModule, MatProgressBarModule, StageGlyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './job-handover.html',
+  styleUrl: './job-handover.scss',
+})
+export class JobHandover {
+  private readonly store = inject(Store);
+  readonly jobId = input.required<string>();
+  private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
+  private readonly links = this.store.selectSignal(jobsFeature.selectAllLinks);
+  private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
+  protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  protected readonly loaded = computed(() => this.linksOf() === this.jobId());
+  protected readonly groups = computed(() =>
+    LINK_STAGES.map((stage) => ({
+      ...stage,
+      links: this.links().filter((link) => link.stage === stage.id),
+    })).filter((g) => g.links.length > 0),
+  );
+  protected readonly files = computed(() => [
+    { name: 'Handover sheet, PDF', href: fileAddress('handoverPdf', this.jobId()) },
+    { name: 'Table, CSV', href: fileAddress('handoverCsv', this.jobId()) },
+    { name: 'Complete record, JSON', href: fileAddress('handoverJson', this.jobId()) },
+  ]);
+  protected readonly log = httpResource<Activity[]>(() => `/api/jobs/${this.jobId()}/activity`);
+
+  constructor() {
+    const header = inject(Header);
+    effect(() => this.store.dispatch(JobEvents.jobOpened({ jobId: this.jobId() })));
+    effect(() => {
+      const job = this.job();
+      if (!job) return;
+      header.show(
+        [
+          { name: job.site, link: '/jobs' },
+          { name: job.title, link: ['/jobs', job.id] },
+          { name: 'Hand over' },
+        ],
+        STOPS.map((stop) => ({
+          name: stop.name,
+          link: stop.id === 'hand-over' ? ['/jobs', job.id, 'hand-over'] : ['/jobs', job.id],
+          query: stop.id === 'hand-over' ? undefined : { at: stop.id },
+          reached: true,
+          here: stop.id === 'hand-over',
+        })),
+      );
+    });
+  }
+}

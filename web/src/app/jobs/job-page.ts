@@ -1,0 +1,142 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { Router, RouterLink } from '@angular/router';
+import type { Link } from '@near-spoke/contracts';
+import { Store } from '@ngrx/store';
+import { ProblemNote } from '../drawing/problem-note';
+import { Header } from '../header';
+import { Keys } from '../keys/keys';
+import { sessionFeature } from '../session/session.state';
+import { AddLinks } from './add-links';
+import { JobEvents, jobsFeature } from './jobs.state';
+import { LinkTable } from './link-table';
+import { mostUrgent, ROOM_OF_STAGE, STOPS } from './rooms';
+import { SpokeMap } from './spoke-map';
+
+/** One job: the spoke map, the table beside it, and what to do next. */
+@Component({
+  selector: 'ns-job-page',
+  imports: [FormsModule, RouterLink, MatButtonModule, MatProgressBarModule, SpokeMap, LinkTable, ProblemNote],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './job-page.html',
+  styleUrl: './job-page.scss',
+})
+export class JobPage {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  readonly jobId = input.required<string>();
+  /** A stop of the line: only the links that wait there. */
+  readonly at = input<string>();
+
+  protected readonly table = viewChild(LinkTable);
+  private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
+  private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
+  private readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+  protected readonly allLinks = this.store.selectSignal(jobsFeature.selectAllLinks);
+  protected readonly problem = this.store.selectSignal(jobsFeature.selectProblem);
+  protected readonly busy = this.store.selectSignal(jobsFeature.selectBusy);
+  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+
+  protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  protected readonly loaded = computed(() => this.linksOf() === this.jobId());
+  protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
+  protected readonly stop = computed(() => STOPS.find((stop) => stop.id === this.at()));
+  protected readonly search = signal('');
+  protected readonly pointed = signal<string | null>(null);
+  protected readonly cableNames = computed(
+    () => new Map(this.kit()?.cables.map((cable) => [cable.id, cable.name]) ?? []),
+  );
+  protected readonly shown = computed(() => {
+    const words = this.search().trim().toLowerCase();
+    const stages = this.stop()?.stages;
+    return this.links().filter((link) => {
+      if (stages && !stages.includes(link.stage)) return false;
+      const text =
+        `${link.label} ${link.far.outlet} ${link.far.room} ${link.near.panel} ${link.standing}`.toLowerCase();
+      return text.includes(words);
+    });
+  });
+  protected readonly next = computed(() => mostUrgent(this.links()));
+  protected readonly chosen = computed(() => this.pointed() ?? this.next()?.id ?? null);
+  protected readonly handedOver = computed(
+    () => this.links().filter((link) => link.stage === 'handed-over').length,
+  );
+
+  constructor() {
+    const header = inject(Header);
+    effect(() => {
+      const jobId = this.jobId();
+      this.store.dispatch(JobEvents.jobOpened({ jobId }));
+      this.store.dispatch(JobEvents.kitNeeded());
+    });
+    effect(() => {
+      const job = this.job();
+      if (!job) return;
+      const here = this.stop()?.id;
+      header.show(
+        [{ name: job.site, link: '/jobs' }, { name: job.title }],
+        STOPS.map((stop) => ({
+          name: stop.name,
+          link: stop.id === 'hand-over' ? ['/jobs', job.id, 'hand-over'] : ['/jobs', job.id],
+          query: stop.id === 'hand-over' ? undefined : { at: stop.id },
+          reached: this.links().length > 0 && stopReached(stop.id, this.links()),
+          here: stop.id === here,
+        })),
+      );
+    });
+    inject(Keys).use(
+      [
+        {
+          key: 'Enter',
+          words: 'open the link that needs work next',
+          run: () => this.openNext(),
+          when: () => this.next() !== undefined,
+        },
+        { key: '/', words: 'find a link', run: () => document.getElementById('find-link')?.focus() },
+        {
+          key: 'l',
+          words: 'go to the list; arrow keys move, Enter opens',
+          run: () => this.table()?.focusFirst(),
+        },
+      ],
+      inject(DestroyRef),
+    );
+  }
+
+  protected openNext(): void {
+    const next = this.next();
+    if (next) this.open(next);
+  }
+
+  protected open(link: Link): void {
+    void this.router.navigate(['/jobs', link.jobId, 'links', link.id, ROOM_OF_STAGE[link.stage]]);
+  }
+
+  protected addLinks(): void {
+    const job = this.job();
+    if (job)
+      this.dialog.open(AddLinks, { data: { job, links: this.links() }, width: '640px', maxWidth: '96vw' });
+  }
+}
+
+/** A stop is reached when some link has come that far. */
+function stopReached(stop: string, links: readonly Link[]): boolean {
+  if (stop === 'plan') return true;
+  if (stop === 'terminate') return links.some((l) => l.stage !== 'planned');
+  if (stop === 'verify') return links.some((l) => ['failed', 'proved', 'handed-over'].includes(l.stage));
+  return links.some((l) => l.stage === 'handed-over');
+}

@@ -1,0 +1,104 @@
+import type { Job, Kit, Link, LinkDetail, NewLink, Problem } from '@near-spoke/contracts';
+import { createEntityAdapter, type EntityState } from '@ngrx/entity';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
+
+export type JobDraft = Pick<Job, 'id' | 'site' | 'title' | 'hub' | 'scheme' | 'units'>;
+
+export const JobEvents = createActionGroup({
+  source: 'Jobs',
+  events: {
+    'Jobs Opened': emptyProps(),
+    'Jobs Read': props<{ jobs: Job[] }>(),
+    'Job Opened': props<{ jobId: string }>(),
+    'Links Read': props<{ jobId: string; links: Link[] }>(),
+    'Kit Needed': emptyProps(),
+    'Kit Read': props<{ kit: Kit }>(),
+    'Job Drafted': props<{ job: JobDraft }>(),
+    'Job Added': props<{ job: Job }>(),
+    'Links Drafted': props<{ jobId: string; links: NewLink[] }>(),
+    'Links Added': props<{ jobId: string; links: Link[] }>(),
+    /** A link was worked on elsewhere in the application. */
+    'Link Changed': props<{ link: LinkDetail['link'] }>(),
+    'Request Failed': props<{ problem: Problem }>(),
+  },
+});
+
+const jobAdapter = createEntityAdapter<Job>();
+const linkAdapter = createEntityAdapter<Link>({ sortComparer: (a, b) => a.position - b.position });
+
+interface State {
+  jobs: EntityState<Job>;
+  jobsRead: boolean;
+  links: EntityState<Link>;
+  linksOf: string | null;
+  kit: Kit | null;
+  busy: boolean;
+  problem: Problem | null;
+}
+
+const first: State = {
+  jobs: jobAdapter.getInitialState(),
+  jobsRead: false,
+  links: linkAdapter.getInitialState(),
+  linksOf: null,
+  kit: null,
+  busy: false,
+  problem: null,
+};
+
+export const jobsFeature = createFeature({
+  name: 'jobs',
+  reducer: createReducer(
+    first,
+    on(JobEvents.jobsOpened, (state): State => ({ ...state, busy: true, problem: null })),
+    on(JobEvents.jobOpened, (state, { jobId }): State => {
+      const links = state.linksOf === jobId ? state.links : linkAdapter.getInitialState();
+      return { ...state, links, busy: true, problem: null };
+    }),
+    on(JobEvents.jobDrafted, JobEvents.linksDrafted, (state): State => ({
+      ...state,
+      busy: true,
+      problem: null,
+    })),
+    on(JobEvents.jobsRead, (state, { jobs }): State => ({
+      ...state,
+      jobs: jobAdapter.setAll(jobs, state.jobs),
+      jobsRead: true,
+      busy: false,
+    })),
+    on(JobEvents.linksRead, (state, { jobId, links }): State => ({
+      ...state,
+      links: linkAdapter.setAll(links, state.links),
+      linksOf: jobId,
+      busy: false,
+    })),
+    on(JobEvents.kitRead, (state, { kit }): State => ({ ...state, kit })),
+    on(JobEvents.jobAdded, (state, { job }): State => ({
+      ...state,
+      jobs: jobAdapter.upsertOne(job, state.jobs),
+      busy: false,
+    })),
+    on(JobEvents.linksAdded, (state, { links }): State => ({
+      ...state,
+      links: linkAdapter.upsertMany(links, state.links),
+      busy: false,
+    })),
+    on(JobEvents.linkChanged, (state, { link }): State =>
+      state.linksOf === link.jobId ? { ...state, links: linkAdapter.upsertOne(link, state.links) } : state,
+    ),
+    on(JobEvents.requestFailed, (state, { problem }): State => ({ ...state, busy: false, problem })),
+  ),
+  extraSelectors: ({ selectJobs, selectLinks }) => ({
+    selectAllJobs: createSelector(selectJobs, jobAdapter.getSelectors().selectAll),
+    selectJobEntities: createSelector(selectJobs, jobAdapter.getSelectors().selectEntities),
+    selectAllLinks: createSelector(selectLinks, linkAdapter.getSelectors().selectAll),
+  }),
+});

@@ -1,0 +1,69 @@
+import { DOCUMENT } from '@angular/common';
+import { ApplicationRef, inject, Injectable, signal, type DestroyRef } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+
+/** A key, what it does in words, and the doing. */
+export interface KeyAction {
+  /** As `KeyboardEvent.key` says it; letters in lower case. */
+  key: string;
+  words: string;
+  run: (event: KeyboardEvent) => void;
+  /** Not offered while this is false. */
+  when?: () => boolean;
+}
+
+/** Elements that use keys themselves. */
+function takesText(target: EventTarget | null): boolean {
+  const element = target as HTMLElement | null;
+  return (
+    element?.closest?.(
+      'input, textarea, select, [contenteditable], [role="listbox"], [role="menu"], mat-select',
+    ) != null
+  );
+}
+
+const PRESSED_BY_ITSELF = 'button, a[href], summary, [role="button"], [role="menuitem"]';
+
+/** The keys that work now. Pages add theirs while they are shown; `?` lists them all. */
+@Injectable({ providedIn: 'root' })
+export class Keys {
+  private readonly dialog = inject(MatDialog);
+  private readonly page = inject(DOCUMENT);
+  private readonly application = inject(ApplicationRef);
+  readonly actions = signal<readonly KeyAction[]>([]);
+
+  constructor() {
+    this.page.addEventListener('keydown', (event) => this.handle(event));
+  }
+
+  /** Adds keys for as long as the calling component lives. */
+  use(actions: readonly KeyAction[], until: DestroyRef): void {
+    this.actions.update((all) => [...all, ...actions]);
+    until.onDestroy(() => this.actions.update((all) => all.filter((action) => !actions.includes(action))));
+  }
+
+  showList(): void {
+    const data = this.actions().filter((action) => action.words !== '' && (action.when?.() ?? true));
+    void import('./key-list').then(({ KeyList }) => this.dialog.open(KeyList, { autoFocus: 'dialog', data }));
+  }
+
+  private handle(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (takesText(event.target) || this.dialog.openDialogs.length > 0) return;
+    if (event.key === '?') {
+      this.showList();
+      event.preventDefault();
+      return;
+    }
+    const onControl = (event.target as HTMLElement | null)?.closest?.(PRESSED_BY_ITSELF) != null;
+    if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    // The newest page's key wins over an older one's.
+    const action = this.actions().findLast((a) => a.key === key && (a.when?.() ?? true));
+    if (!action) return;
+    event.preventDefault();
+    action.run(event);
+    // Drawn before the next key: two keys in quick succession must not meet the page as it was.
+    this.application.tick();
+  }
+}

@@ -1,0 +1,47 @@
+import { computed, inject, Injectable } from '@angular/core';
+import {
+  currentEvidence,
+  expectLink,
+  linkEvents,
+  pictureLink,
+  type CableType,
+  type ConnectorType,
+} from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { jobsFeature } from '../jobs/jobs.state';
+import { linkFeature } from './link.state';
+
+/** What follows from the link that is open: asked of core, computed once for every room. */
+@Injectable({ providedIn: 'root' })
+export class LinkFacts {
+  private readonly store = inject(Store);
+  readonly detail = this.store.selectSignal(linkFeature.selectDetail);
+  readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+
+  readonly cable = computed((): CableType | null => {
+    const id = this.detail()?.link.cableTypeId;
+    return this.kit()?.cables.find((cable) => cable.id === id) ?? null;
+  });
+  readonly near = computed(() => this.connector(this.detail()?.link.near.connectorId));
+  readonly far = computed(() => this.connector(this.detail()?.link.far.connectorId));
+
+  readonly expected = computed(() => {
+    const [detail, cable, near, far] = [this.detail(), this.cable(), this.near(), this.far()];
+    if (!detail || !cable || !near || !far) return null;
+    return expectLink({ cable, lengthM: detail.link.lengthM, scheme: detail.scheme, near, far });
+  });
+  readonly evidence = computed(() => {
+    const detail = this.detail();
+    return detail ? currentEvidence(linkEvents(detail)) : [];
+  });
+  readonly picture = computed(() => {
+    const [expected, detail] = [this.expected(), this.detail()];
+    return expected && detail
+      ? pictureLink(expected, this.evidence(), detail.diagnosis?.result === 'fail')
+      : null;
+  });
+
+  private connector(id: string | undefined): ConnectorType | null {
+    return this.kit()?.connectors.find((connector) => connector.id === id) ?? null;
+  }
+}

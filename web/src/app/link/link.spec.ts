@@ -1,0 +1,148 @@
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideHttpClient } from '@angular/common/http';
+import { type DestroyRef, provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { firstValueFrom } from 'rxjs';
+import { Api, ApiProblem, problemOf } from '../api/api';
+import { Keys } from '../keys/keys';
+import { sessionFeature, SessionEvents } from '../session/session.state';
+import { someDetail, someLink } from '../testing/links';
+import { LinkEvents, linkFeature } from './link.state';
+
+describe('a link’s state', () => {
+  const reduce = linkFeature.reducer;
+  const first = reduce(undefined, { type: 'start' });
+  const opened = reduce(first, LinkEvents.linkOpened({ linkId: 'link' }));
+
+  it('drops an answer that comes for a link no longer open', () => {
+    const other = someDetail({ link: someLink({ id: 'other' }) });
+    expect(reduce(opened, LinkEvents.detailRead({ detail: other })).detail).toBeNull();
+  });
+
+  it('keeps what is shown while a request fails', () => {
+    const read = reduce(opened, LinkEvents.detailRead({ detail: someDetail() }));
+    const failed = reduce(
+      read,
+      LinkEvents.requestFailed({ problem: { type: '', title: 'No answer', status: 0, detail: 'x' } }),
+    );
+    expect(failed.detail).not.toBeNull();
+    expect(failed.busy).toBeFalse();
+  });
+
+  it('remembers through a round that both ends are unplugged, not what was seen on the last link', () => {
+    const begun = reduce(opened, LinkEvents.roundBegun());
+    const seen = reduce(
+      begun,
+      LinkEvents.coloursSeen({
+        reading: { instrument: 'eye', end: 'far', colours: {} },
+        instrumentName: 'x',
+      }),
+    );
+    const next = reduce(seen, LinkEvents.linkOpened({ linkId: 'another' }));
+    expect(next.unplugged).toBeTrue();
+    expect(next.coloursSeen).toBeNull();
+  });
+});
+
+describe('the session’s state', () => {
+  it('lets technicians and leads work, viewers only look', () => {
+    const who = (role: 'lead' | 'technician' | 'viewer') => ({
+      session: {
+        state: 'signed-in' as const,
+        token: 't',
+        crew: { id: 'a', name: 'A', role, active: true, version: 1 },
+      },
+    });
+    const work = (role: 'lead' | 'technician' | 'viewer'): boolean =>
+      sessionFeature.selectMayWork.projector(
+        sessionFeature.selectCrew.projector(
+          sessionFeature.reducer(undefined, SessionEvents.sessionKnown(who(role))).session,
+        ),
+      );
+    expect([work('lead'), work('technician'), work('viewer')]).toEqual([true, true, false]);
+  });
+});
+
+describe('calling the server', () => {
+  let api: Api;
+  let server: HttpTestingController;
+  beforeEach(() => {
+    TestBed.configureTestingModule({
+      providers: [provideZonelessChangeDetection(), provideHttpClient(), provideHttpClientTesting()],
+    });
+    api = TestBed.inject(Api);
+    server = TestBed.inject(HttpTestingController);
+  });
+
+  it('fills the address and proves that the page itself asks', () => {
+    api.forgeryToken = 'secret';
+    void firstValueFrom(api.call('handOver', { params: { linkId: 'a/b' }, body: { id: 'x' } })).catch(
+      () => undefined,
+    );
+    const { request } = server.expectOne('/api/links/a%2Fb/handover');
+    expect(request.headers.get('x-near-spoke-token')).toBe('secret');
+    expect(request.method).toBe('POST');
+  });
+
+  it('passes problem details on, and says plainly when there is no answer', async () => {
+    const refused = firstValueFrom(api.call('listJobs', {})).catch((error: unknown) => error);
+    server
+      .expectOne('/api/jobs')
+      .flush({ title: 'Sign in', status: 401, detail: 'Sign in first.' }, { status: 401, statusText: '' });
+    expect(await refused).toBeInstanceOf(ApiProblem);
+    expect(problemOf(await refused).detail).toBe('Sign in first.');
+    const silent = firstValueFrom(api.call('listJobs', {})).catch((error: unknown) => error);
+    server.expectOne('/api/jobs').error(new ProgressEvent('error'));
+    expect(problemOf(await silent).title).toBe('No answer');
+  });
+});
+
+describe('keys', () => {
+  let keys: Keys;
+  let ended: (() => void)[];
+  const until = { onDestroy: (callback: () => void) => ended.push(callback) } as unknown as DestroyRef;
+  const press = (key: string, target: EventTarget = document.body, more: KeyboardEventInit = {}): void => {
+    target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
+  };
+  beforeEach(() => {
+    ended = [];
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    keys = TestBed.inject(Keys);
+  });
+  afterEach(() => ended.forEach((end) => end()));
+
+  it('work in either case, the newest page’s first, and not after it is gone', () => {
+    const heard: string[] = [];
+    keys.use([{ key: 'r', words: 'old', run: () => heard.push('old') }], until);
+    keys.use([{ key: 'r', words: 'new', run: () => heard.push('new') }], until);
+    press('R');
+    ended.pop()?.();
+    press('r');
+    expect(heard).toEqual(['new', 'old']);
+  });
+
+  it('leave typing, controls and the browser’s own shortcuts alone', () => {
+    let heard = 0;
+    keys.use(
+      ['r', 'Enter'].map((key) => ({ key, words: key, run: () => (heard += 1) })),
+      until,
+    );
+    const field = document.body.appendChild(document.createElement('input'));
+    const button = document.body.appendChild(document.createElement('button'));
+    press('r', field);
+    press('Enter', button);
+    press('r', document.body, { ctrlKey: true });
+    expect(heard).toBe(0);
+    press('r', button);
+    expect(heard).toBe(1);
+    field.remove();
+    button.remove();
+  });
+
+  it('are silent while what they do is not possible', () => {
+    let heard = 0;
+    keys.use([{ key: 'h', words: 'hand over', run: () => (heard += 1), when: () => false }], until);
+    press('h');
+    expect(heard).toBe(0);
+  });
+});

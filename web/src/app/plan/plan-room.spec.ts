@@ -1,0 +1,84 @@
+import { MatInputHarness } from '@angular/material/input/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { LinkEvents } from '../link/link.state';
+import { someDetail, someLink } from '../testing/links';
+import { showRoom } from '../testing/rooms';
+import { PlanRoom } from './plan-room';
+
+const field = (label: string) => MatInputHarness.with({ label });
+
+describe('the plan', () => {
+  it('shows lengths in the job’s own units and saves them in metres', async () => {
+    const room = await showRoom(PlanRoom, {
+      detail: someDetail({ units: 'imperial', link: someLink({ lengthM: 30.48, route: [] }) }),
+    });
+    const length = await room.loader.getHarness(field('Length, ft'));
+    expect(await length.getValue()).toBe('100');
+    await length.setValue('50');
+    room.page.querySelector<HTMLFormElement>('form')?.requestSubmit();
+    const saved = room.asked.at(-1) as ReturnType<typeof LinkEvents.planEdited>;
+    expect(saved.change.lengthM).toBeCloseTo(15.24, 6);
+    expect(saved.change.version).toBe(1);
+  });
+
+  it('speaks against a plug that does not take the cable, as soon as it is chosen', async () => {
+    const room = await showRoom(PlanRoom);
+    expect(room.text('.side ul')).toContain('Nothing that we can see');
+    const far = await room.loader.getHarness(MatSelectHarness.with({ label: 'Far connector' }));
+    await far.open();
+    await far.clickOptions({ text: 'N plug, crimp' });
+    expect(room.text('.side ul')).toContain('Wrong: Far end: N plug, crimp takes a jacket of 9.8 to 10.6 mm');
+  });
+
+  it('adds and drops stretches, and says when the route does not add up', async () => {
+    const room = await showRoom(PlanRoom);
+    const drop = room.page.querySelector<HTMLButtonElement>('[aria-label="Drop stretch 1"]');
+    drop?.click();
+    await room.fixture.whenStable();
+    expect(room.text('.side ul')).toContain('The route adds up to 30.0 m, the link says 31.4 m.');
+  });
+
+  it('sets a colleague’s change beside what is typed, and saves over it only when told to', async () => {
+    const room = await showRoom(PlanRoom);
+    const outlet = await room.loader.getHarness(field('Outlet'));
+    await outlet.setValue('mine');
+    const theirs = { ...someLink({ version: 4 }), far: { ...someLink().far, outlet: 'theirs' } };
+    const problem = {
+      type: '',
+      title: '',
+      status: 409,
+      detail: '',
+      current: theirs,
+      changedBy: 'Ines',
+      changedAt: '',
+    };
+    room.store.dispatch(LinkEvents.requestFailed({ problem }));
+    await room.fixture.whenStable();
+    expect(room.text('.conflict h2')).toBe('Changed by Ines since you opened it');
+    expect(room.text('.conflict tbody')).toBe('Outletminetheirs');
+    expect(await outlet.getValue()).toBe('mine');
+    const keep = [...room.page.querySelectorAll<HTMLButtonElement>('.conflict button')].find((b) =>
+      b.textContent?.includes('Save mine'),
+    );
+    keep?.click();
+    const saved = room.asked.at(-1) as ReturnType<typeof LinkEvents.planEdited>;
+    expect([saved.change.version, saved.change.outlet]).toEqual([4, 'mine']);
+  });
+
+  it('does not overwrite what is being typed when a newer version is read', async () => {
+    const room = await showRoom(PlanRoom);
+    const outlet = await room.loader.getHarness(field('Outlet'));
+    await outlet.setValue('half typed');
+    room.store.dispatch(
+      LinkEvents.detailRead({ detail: someDetail({ link: someLink({ version: 2, standing: 'changed' }) }) }),
+    );
+    await room.fixture.whenStable();
+    expect(await outlet.getValue()).toBe('half typed');
+  });
+
+  it('is read only for a viewer', async () => {
+    const room = await showRoom(PlanRoom, { role: 'viewer' });
+    expect(await (await room.loader.getHarness(field('Label'))).isDisabled()).toBeTrue();
+    expect(room.page.textContent).not.toContain('Save the plan');
+  });
+});

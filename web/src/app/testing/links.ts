@@ -1,0 +1,66 @@
+import type { Link, LinkDetail } from '@near-spoke/contracts';
+import { CABLE_TYPES, CONNECTOR_TYPES, expectLink, type LinkExpectation } from '@near-spoke/core';
+
+/** A link for tests, with some of it changed. */
+export function someLink(change: Partial<Link> = {}): Link {
+  return {
+    id: 'link',
+    jobId: 'job',
+    label: 'P1-05',
+    position: 5,
+    near: { hub: 'CR-1', panel: 'P1', port: '05', connectorId: 'jack-punched' },
+    far: { room: 'Hall', outlet: 'departures 1', connectorId: 'plug-closed' },
+    cableTypeId: 'cat6-u',
+    lengthM: 31.4,
+    route: [
+      { name: 'shelf', lengthM: 1.4 },
+      { name: 'tray over hall', lengthM: 30 },
+    ],
+    stage: 'both-ends',
+    standing: 'to be tested',
+    nextStep: 'Prove the map',
+    version: 1,
+    updatedAt: '2026-11-02T08:00:00.000Z',
+    updatedBy: 'Tobi',
+    ...change,
+  };
+}
+
+const termination = (side: 'near' | 'far'): LinkDetail['terminations'][number] => ({
+  id: side,
+  side,
+  at: '2026-11-02T08:00:00.000Z',
+  by: 'Tobi',
+  connectorTypeId: side === 'near' ? 'jack-punched' : 'plug-closed',
+  outcome: 'good',
+  connectorsSpoiled: 0,
+  reason: '',
+  corrects: null,
+});
+
+/** A link with both ends terminated and no test yet. */
+export function someDetail(change: Partial<LinkDetail> = {}): LinkDetail {
+  return {
+    link: someLink(),
+    scheme: 'T568B',
+    units: 'metric',
+    terminations: [termination('near'), termination('far')],
+    cableWork: [],
+    tests: [],
+    handovers: [],
+    diagnosis: null,
+    ...change,
+  };
+}
+
+export function someExpectation(): LinkExpectation {
+  const find = <T extends { id: string }>(list: readonly T[], id: string): T =>
+    list.find((type) => type.id === id) as T;
+  return expectLink({
+    cable: find(CABLE_TYPES, 'cat6-u'),
+    near: find(CONNECTOR_TYPES, 'jack-punched'),
+    far: find(CONNECTOR_TYPES, 'plug-closed'),
+    lengthM: 31.4,
+    scheme: 'T568B',
+  });
+}

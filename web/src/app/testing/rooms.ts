@@ -1,0 +1,144 @@
+import { provideZonelessChangeDetection, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { type HarnessLoader } from '@angular/cdk/testing';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { provideRouter, Router } from '@angular/router';
+import type { Instrument, LinkDetail, Role } from '@near-spoke/contracts';
+import {
+  CABLE_TYPES,
+  CONNECTOR_TYPES,
+  diagnose,
+  observe,
+  type InstrumentClass,
+  type TrueLink,
+} from '@near-spoke/core';
+import { provideStore, Store, type Action } from '@ngrx/store';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { LinkEvents, linkFeature } from '../link/link.state';
+import { sessionFeature, SessionEvents } from '../session/session.state';
+import { someDetail, someExpectation } from './links';
+
+/** A room of a link, on a real store without a server: what it asks for is heard as dispatched events. */
+export interface Room<C> {
+  fixture: ComponentFixture<C>;
+  page: HTMLElement;
+  loader: HarnessLoader;
+  store: Store;
+  /** Events dispatched by the room since it was shown. */
+  asked: Action[];
+  /** Where the room has led, newest last. */
+  ways: string[];
+  text(selector: string): string;
+  press(key: string): Promise<void>;
+}
+
+export const INSTRUMENT: Instrument = {
+  name: 'Test set',
+  classes: ['coded-mapper-crosstalk', 'coded-mapper', 'lamp-pairs', 'pair-reflectometer', 'eye'],
+  connected: true,
+  simulated: true,
+};
+
+/** The detail of a link that these readings were taken on. */
+export function detailWith(
+  link: TrueLink,
+  instruments: InstrumentClass[],
+  change: Partial<LinkDetail> = {},
+): LinkDetail {
+  const readings = instruments.map((instrument) => observe(link, instrument, 'far'));
+  const diagnosis = readings.length > 0 ? diagnose(someExpectation(), readings) : null;
+  const stage =
+    diagnosis === null
+      ? 'both-ends'
+      : diagnosis.result === 'fail'
+        ? 'failed'
+        : diagnosis.proves === 'map'
+          ? 'proved'
+          : 'both-ends';
+  const base = someDetail();
+  return {
+    ...base,
+    link: { ...base.link, stage },
+    diagnosis,
+    tests: readings.map((reading, i) => ({
+      id: `test-${i}`,
+      at: `2026-11-02T09:0${i}:00.000Z`,
+      by: 'Tobi',
+      source: 'keyed' as const,
+      instrumentName: 'pocket mapper',
+      reading,
+      diagnosis: diagnosis as NonNullable<typeof diagnosis>,
+      corrects: null,
+      note: '',
+    })),
+    ...change,
+  };
+}
+
+export async function showRoom<C>(
+  component: Type<C>,
+  options: {
+    detail?: LinkDetail;
+    role?: Role;
+    instruments?: Instrument[];
+    inputs?: Record<string, unknown>;
+  } = {},
+): Promise<Room<C>> {
+  localStorage.clear();
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideRouter([]),
+      provideStore({
+        [jobsFeature.name]: jobsFeature.reducer,
+        [linkFeature.name]: linkFeature.reducer,
+        [sessionFeature.name]: sessionFeature.reducer,
+      }),
+    ],
+  });
+  const store = TestBed.inject(Store);
+  const detail = options.detail ?? someDetail();
+  const crew = {
+    id: 'me',
+    name: 'Me',
+    role: options.role ?? ('technician' as const),
+    active: true,
+    version: 1,
+  };
+  store.dispatch(SessionEvents.sessionKnown({ session: { state: 'signed-in', token: 't', crew } }));
+  store.dispatch(JobEvents.kitRead({ kit: { cables: [...CABLE_TYPES], connectors: [...CONNECTOR_TYPES] } }));
+  store.dispatch(LinkEvents.linkOpened({ linkId: detail.link.id }));
+  store.dispatch(LinkEvents.detailRead({ detail }));
+  store.dispatch(LinkEvents.instrumentsRead({ instruments: options.instruments ?? [INSTRUMENT] }));
+  const asked: Action[] = [];
+  const ways: string[] = [];
+  const dispatch = store.dispatch.bind(store);
+  spyOn(store, 'dispatch').and.callFake(((action: Action) => {
+    asked.push(action);
+    dispatch(action);
+  }) as typeof store.dispatch);
+  const router = TestBed.inject(Router);
+  spyOn(router, 'navigate').and.callFake((commands, extras) => {
+    const query = new URLSearchParams((extras?.queryParams ?? {}) as Record<string, string>).toString();
+    ways.push(commands.join('/') + (query ? `?${query}` : ''));
+    return Promise.resolve(true);
+  });
+  const fixture = TestBed.createComponent(component);
+  for (const [name, value] of Object.entries(options.inputs ?? {}))
+    fixture.componentRef.setInput(name, value);
+  await fixture.whenStable();
+  const page = fixture.nativeElement as HTMLElement;
+  return {
+    fixture,
+    page,
+    loader: TestbedHarnessEnvironment.loader(fixture),
+    store,
+    asked,
+    ways,
+    text: (selector) => page.querySelector(selector)?.textContent?.replace(/\s+/g, ' ').trim() ?? '',
+    press: async (key) => {
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+      await fixture.whenStable();
+    },
+  };
+}

@@ -1,0 +1,144 @@
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatMenuHarness } from '@angular/material/menu/testing';
+import { intendedLink, type TrueLink } from '@near-spoke/core';
+import { LinkEvents } from '../link/link.state';
+import { someDetail, someExpectation } from '../testing/links';
+import { detailWith, INSTRUMENT, showRoom } from '../testing/rooms';
+import { VerifyRoom } from './verify-room';
+
+const sound = intendedLink(someExpectation());
+const exchanged: TrueLink = { ...sound, far: { ...sound.far, 1: 'OG', 2: 'WH-OG' } };
+const broken: TrueLink = { ...sound, breaks: [{ conductor: 'BU', atM: 12 }] };
+
+describe('the verify room says what is next', () => {
+  it('reads the instrument when nothing was tested yet', async () => {
+    const room = await showRoom(VerifyRoom);
+    expect(room.text('#verdict-title')).toBe('Not tested yet');
+    expect(room.text('#next-title')).toBe('Read the coded mapper with crosstalk');
+  });
+
+  it('keys in when no instrument is within reach', async () => {
+    const room = await showRoom(VerifyRoom, {
+      instruments: [{ ...INSTRUMENT, connected: false, classes: [] }],
+    });
+    expect(room.text('#next-title')).toBe('Key the reading in');
+    expect(room.page.textContent).not.toContain('Test R');
+  });
+
+  it('terminates first where an end is open', async () => {
+    const detail = someDetail({ terminations: someDetail().terminations.slice(0, 1) });
+    const room = await showRoom(VerifyRoom, { detail });
+    expect(room.text('#verdict-title')).toBe('Not terminated yet');
+    await room.press('Enter');
+    expect(room.ways).toEqual(['/jobs/job/links/link/terminate?end=far']);
+  });
+
+  it('looks before it cuts: the end is not known', async () => {
+    const room = await showRoom(VerifyRoom, { detail: detailWith(exchanged, ['coded-mapper']) });
+    expect(room.text('#verdict-title')).toContain('1 and 2 exchanged');
+    expect(room.text('#next-title')).toBe("Read the far plug's colours");
+    expect([...room.page.querySelectorAll('.explain li strong')].map((e) => e.textContent)).toEqual([
+      'Far plug: WH-OG and OG exchanged on 1 and 2',
+      'Near jack: WH-OG and OG exchanged on 1 and 2',
+    ]);
+    await room.press('Enter');
+    expect(room.page.querySelector('ns-colour-check')).not.toBeNull();
+  });
+
+  it('redoes the end once it is settled', async () => {
+    const room = await showRoom(VerifyRoom, { detail: detailWith(exchanged, ['coded-mapper', 'eye']) });
+    expect(room.text('#next-title')).toBe('Redo the far end');
+    await room.press('Enter');
+    expect(room.ways).toEqual(['/jobs/job/links/link/terminate?end=far']);
+  });
+
+  it('mends the cable where the distance says so, with the place filled in', async () => {
+    const room = await showRoom(VerifyRoom, {
+      detail: detailWith(broken, ['coded-mapper', 'pair-reflectometer']),
+    });
+    expect(room.text('#next-title')).toBe('Mend the cable and record it');
+    await room.press('Enter');
+    await room.fixture.whenStable();
+    expect(room.page.querySelector<HTMLInputElement>('input[type=number]')?.value).toBe('12');
+    expect(room.page.textContent).toContain('asbestos');
+  });
+
+  it('hands over what is proved, and says what was not seen', async () => {
+    const room = await showRoom(VerifyRoom, { detail: detailWith(sound, ['coded-mapper']) });
+    expect(room.page.textContent).toContain('Not seen: split pair');
+    expect(room.text('#next-title')).toBe('Hand it over');
+    await room.press('h');
+    expect(room.ways).toEqual(['/jobs/job/links/link/hand-over']);
+  });
+
+  it('does not take lit lamps for a proof', async () => {
+    const room = await showRoom(VerifyRoom, { detail: detailWith(sound, ['lamp-pairs']) });
+    expect(room.text('#verdict-title')).toContain('each pair conducts as a loop');
+    expect(room.text('#next-title')).toBe('Read the coded mapper with crosstalk');
+  });
+});
+
+describe('taking a reading', () => {
+  it('reminds once per round that both ends are unplugged, then reads at once', async () => {
+    const room = await showRoom(VerifyRoom);
+    await room.press('r');
+    expect(room.page.textContent).toContain('ringing voltage');
+    expect(room.asked).toEqual([]);
+    await room.press('Enter');
+    const ask = { linkId: 'link', instrument: 'coded-mapper-crosstalk' as const, end: 'near' as const };
+    expect(room.asked).toEqual([LinkEvents.roundBegun(), LinkEvents.readingAsked({ ask, corrects: null })]);
+    room.store.dispatch(
+      LinkEvents.recordKept({ detail: detailWith(sound, ['coded-mapper-crosstalk']), what: 'test' }),
+    );
+    await room.fixture.whenStable();
+    await room.press('r');
+    expect(room.asked.at(-1)).toEqual(LinkEvents.readingAsked({ ask, corrects: null }));
+  });
+
+  it('remembers the instrument chosen from the menu', async () => {
+    const room = await showRoom(VerifyRoom);
+    room.store.dispatch(LinkEvents.roundBegun());
+    const menu = await room.loader.getHarness(MatMenuHarness);
+    await menu.open();
+    await menu.clickItem({ text: 'coded mapper' });
+    await room.fixture.whenStable();
+    expect(room.text('#next-title')).toBe('Read the coded mapper');
+  });
+
+  it('keys a straight link in with two keys, and saves it as keyed', async () => {
+    const room = await showRoom(VerifyRoom);
+    room.store.dispatch(LinkEvents.roundBegun());
+    await room.press('=');
+    await room.press('Enter');
+    const taken = room.asked.at(-1) as ReturnType<typeof LinkEvents.readingTaken>;
+    expect(taken.type).toBe(LinkEvents.readingTaken.type);
+    expect(taken.test.source).toBe('keyed');
+    expect((taken.test.reading as { arrivals: object }).arrivals).toEqual(
+      Object.fromEntries([...'12345678'].map((c) => [c, [c]])),
+    );
+  });
+
+  it('corrects the last keyed reading by a new one that names it', async () => {
+    const room = await showRoom(VerifyRoom, { detail: detailWith(exchanged, ['coded-mapper']) });
+    room.store.dispatch(LinkEvents.roundBegun());
+    (room.page.querySelector('.history .plain') as HTMLButtonElement).click();
+    await room.fixture.whenStable();
+    expect(room.page.textContent).toContain('will stand as a correction');
+    await room.press('=');
+    await room.press('Enter');
+    const taken = room.asked.at(-1) as ReturnType<typeof LinkEvents.readingTaken>;
+    expect(taken.test.corrects).toBe('test-0');
+  });
+
+  it('offers a viewer nothing to record', async () => {
+    const room = await showRoom(VerifyRoom, {
+      role: 'viewer',
+      detail: detailWith(exchanged, ['coded-mapper']),
+    });
+    expect((await room.loader.getAllHarnesses(MatButtonHarness)).length).toBe(0);
+    await room.press('r');
+    await room.press('k');
+    expect(room.asked).toEqual([]);
+    expect(room.text('#verdict-title')).toContain('1 and 2 exchanged');
+  });
+});
