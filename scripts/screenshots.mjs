@@ -1,0 +1,129 @@
+import { chmodSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { startApplication } from './lib/application.mjs';
+import { root } from './lib/folders.mjs';
+import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
+import { runMain, say } from './lib/plain.mjs';
+import { freePort } from './lib/postgres.mjs';
+
+const ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+const DESKTOP = { width: 1280, height: 800 };
+const TABLET = { width: 820, height: 1180 };
+
+const openJob = async (page, title = 'Ticket hall refit') => {
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: title }).click();
+  await page.locator('ns-link-table tbody tr').first().waitFor();
+};
+const openLink = async (page, label, room) => {
+  await openJob(page);
+  await page.locator('ns-link-table').getByRole('link', { name: label, exact: true }).click();
+  await page.locator('main h1', { hasText: label }).waitFor({ state: 'attached' });
+  await page.locator('header .crumbs strong', { hasText: label }).waitFor();
+  await page.locator('header .line a.here').waitFor();
+  if (room) await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: room }).click();
+};
+const step = (page, name) => page.getByRole('button', { name }).click();
+
+/** One picture per main view: what is done, from the jobs' list on, to come to it. Nothing is recorded on the way. */
+const VIEWS = [
+  { name: 'sign-in', go: (page) => page.goto('/sign-in'), signedOut: true },
+  { name: 'jobs', go: (page) => page.goto('/jobs') },
+  { name: 'job', go: (page) => openJob(page) },
+  { name: 'job-tablet-dark', dark: true, size: TABLET, go: (page) => openJob(page) },
+  { name: 'plan', go: (page) => openLink(page, 'P1-16', 'Plan') },
+  {
+    name: 'terminate-plug',
+    go: async (page) => {
+      await openLink(page, 'P1-22', 'Terminate');
+      await step(page, 'Far end');
+      await step(page, /Lay the eight in order/);
+    },
+  },
+  {
+    name: 'terminate-jack-dark',
+    dark: true,
+    go: async (page) => {
+      await openLink(page, 'D-04');
+      await step(page, /Lay each conductor/);
+    },
+  },
+  { name: 'verify-exchanged', go: (page) => openLink(page, 'P1-05') },
+  { name: 'verify-break-dark', dark: true, go: (page) => openLink(page, 'P1-16') },
+  { name: 'verify-split-tablet', size: TABLET, go: (page) => openLink(page, 'P1-13') },
+  {
+    name: 'read-colours',
+    go: async (page) => {
+      await openLink(page, 'P1-05');
+      await step(page, 'Far colours');
+      await step(page, 'Look at the simulated end');
+      await page.getByText('Not as the card').waitFor();
+    },
+  },
+  {
+    name: 'key-in',
+    go: async (page) => {
+      await openLink(page, 'P1-13');
+      await page.getByRole('button', { name: /^Key in/ }).click();
+      await page.getByRole('button', { name: /unplugged and dead/ }).click();
+      for (const key of '123') await page.keyboard.press(key);
+    },
+  },
+  { name: 'hand-over-link', go: (page) => openLink(page, 'P1-07') },
+  {
+    name: 'hand-over-job',
+    go: async (page) => {
+      await openJob(page);
+      await page.getByRole('link', { name: 'Hand over' }).click();
+      await page.locator('ol li').first().waitFor();
+    },
+  },
+];
+
+await runMain(async () => {
+  checkNode();
+  ensurePackages();
+  const executablePath = ensureChromium();
+  const { chromium } = await import('@playwright/test');
+  const only = process.argv.slice(2);
+  const out = join(root, 'docs/screenshots');
+  mkdirSync(out, { recursive: true });
+  const home = mkdtempSync(join(tmpdir(), 'near-spoke-pictures-'));
+  chmodSync(home, 0o755);
+  const application = await startApplication({ port: await freePort(), home });
+  const browser = await chromium.launch({ executablePath, args: ARGS });
+  try {
+    for (const view of VIEWS.filter(({ name }) => only.length === 0 || only.includes(name))) {
+      const page = await browser.newPage({
+        baseURL: application.url,
+        viewport: view.size ?? DESKTOP,
+        colorScheme: view.dark ? 'dark' : 'light',
+        reducedMotion: 'reduce',
+      });
+      if (!view.signedOut) {
+        await page.goto('/sign-in');
+        await page.getByRole('button', { name: 'Tobi Lund' }).click();
+        await page.getByRole('heading', { name: 'Jobs' }).waitFor();
+      }
+      await view.go(page);
+      await page.locator('mat-progress-bar').first().waitFor({ state: 'detached' });
+      await page.evaluate(() => document.fonts.ready);
+      await page.screenshot({ path: join(out, `${view.name}.png`), caret: 'hide' });
+      say(view.name);
+      await page.close();
+    }
+  } finally {
+    await browser.close();
+    await application.stop();
+    rmSync(home, { recursive: true, force: true });
+  }
+});

@@ -1,0 +1,214 @@
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline/promises';
+import { home as homeFolder, root } from './lib/folders.mjs';
+import { ensureBuild } from './lib/build.mjs';
+import { checkNode, ensurePackages } from './lib/machine.mjs';
+import { Plain, runMain, say } from './lib/plain.mjs';
+import { startHomeCluster } from './lib/postgres.mjs';
+import { startService } from './lib/service.mjs';
+
+const HELP = `npm start                      install what is missing, build, start; the demo on the first start
+npm start -- --empty           no demo in an empty database
+npm start -- --reset-demo      throw all data away and load the demo again (asks first; --yes does not)
+
+PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), DATABASE_URL (instead of a private database)`;
+
+function readOptions(args) {
+  const known = ['--empty', '--reset-demo', '--yes', '--help'];
+  const unknown = args.find((arg) => !known.includes(arg));
+  if (unknown) throw new Plain(`There is no option ${unknown}.\n${HELP}`);
+  const options = {
+    empty: args.includes('--empty'),
+    resetDemo: args.includes('--reset-demo'),
+    yes: args.includes('--yes'),
+    help: args.includes('--help'),
+  };
+  if (options.empty && options.resetDemo) throw new Plain('Choose one of --empty and --reset-demo.');
+  const port = process.env.PORT || '4870';
+  if (!/^\d+$/.test(port) || Number(port) < 1 || Number(port) > 65535)
+    throw new Plain(`PORT is "${port}": give a number from 1 to 65535.`);
+  return { ...options, port: Number(port), host: process.env.HOST || '127.0.0.1', home: homeFolder() };
+}
+
+function checkPort(port, host) {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.on('error', (error) => {
+      if (error.code === 'EADDRINUSE')
+        reject(
+          new Plain(
+            `Port ${port} is in use. Stop what uses it, or choose another: PORT=${port + 1} npm start`,
+          ),
+        );
+      else if (error.code === 'EACCES')
+        reject(new Plain(`Port ${port} needs special rights. Choose one above 1023.`));
+      else
+        reject(
+          new Plain(`Cannot listen on ${host}: ${error.message}. Set HOST to an address of this machine.`),
+        );
+    });
+    probe.listen(port, host, () => probe.close(resolve));
+  });
+}
+
+const alive = (pid) => {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return error.code === 'EPERM';
+  }
+};
+
+/** One application per data folder. */
+function lockHome(home) {
+  const file = join(home, 'running');
+  try {
+    mkdirSync(home, { recursive: true });
+    if (existsSync(file)) {
+      const pid = Number(readFileSync(file, 'utf8'));
+      if (pid && pid !== process.pid && alive(pid)) {
+        throw new Plain(
+          `Near Spoke is already running from ${home} (process ${pid}). Stop it first, or set NEAR_SPOKE_HOME to another folder.`,
+        );
+      }
+    }
+    writeFileSync(file, String(process.pid));
+  } catch (error) {
+    if (error instanceof Plain) throw error;
+    if (error.code === 'ENOSPC')
+      throw new Plain(`The disk is full: ${home} cannot be written. Free some space and start again.`);
+    throw new Plain(
+      `The data folder ${home} cannot be written (${error.code}). Set NEAR_SPOKE_HOME to a folder of yours.`,
+    );
+  }
+  return () => rmSync(file, { force: true });
+}
+
+async function confirmReset(options) {
+  if (!options.resetDemo || options.yes) return;
+  if (!process.stdin.isTTY) throw new Plain('--reset-demo throws all data away. Add --yes to confirm.');
+  const ask = createInterface({ input: process.stdin, output: process.stdout });
+  const answer = await ask.question(
+    'This throws away ALL jobs, records and people and loads the demo again. Type "reset" to go on: ',
+  );
+  ask.close();
+  if (answer.trim() !== 'reset') throw new Plain('Nothing was changed.');
+}
+
+async function clearDatabase(url) {
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  await client.query(
+    'DROP SCHEMA IF EXISTS drizzle CASCADE; DROP SCHEMA public CASCADE; CREATE SCHEMA public;',
+  );
+  await client.end();
+}
+
+/** Refuses plainly when the database given from outside does not answer. */
+async function checkGivenDatabase(url) {
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 5000 });
+  try {
+    await client.connect();
+    await client.end();
+  } catch (error) {
+    throw new Plain(
+      `The database in DATABASE_URL does not answer: ${error.message || error.code}. Check the address, or unset it to use a private one.`,
+    );
+  }
+}
+
+function welcome(address, build, demo) {
+  say(`\nNear Spoke is ready: ${address}`);
+  if (demo) {
+    const { crew } = JSON.parse(readFileSync(join(build, 'demo/history.json'), 'utf8'));
+    say('Demo sign-in, one click on the page, or:');
+    for (const { name, role, passphrase } of crew) say(`  ${name} (${role}): ${passphrase}`);
+  }
+  say('Ctrl-C stops it. The data stays.\n');
+}
+
+await runMain(async () => {
+  checkNode();
+  const options = readOptions(process.argv.slice(2));
+  if (options.help) return say(HELP);
+  await checkPort(options.port, options.host);
+  await confirmReset(options);
+  ensurePackages();
+  const build = await ensureBuild();
+  const undo = [lockHome(options.home)];
+  let ending = false;
+  const stopAll = async (code) => {
+    if (ending) return;
+    ending = true;
+    for (const step of undo.reverse()) await step();
+    process.exit(code);
+  };
+  const onSignal = () => {
+    say('\nStopping.');
+    void stopAll(0);
+  };
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, onSignal);
+  try {
+    let databaseUrl = process.env.DATABASE_URL;
+    if (databaseUrl) await checkGivenDatabase(databaseUrl);
+    else {
+      const cluster = await startHomeCluster(options.home);
+      undo.push(cluster.stop);
+      databaseUrl = cluster.url;
+    }
+    const world = join(options.home, 'instruments/world.json');
+    if (options.resetDemo) {
+      await clearDatabase(databaseUrl);
+      rmSync(world, { force: true });
+    }
+    const firstWorld = options.empty ? {} : { INSTRUMENT_FIRST_WORLD: join(build, 'demo/world.json') };
+    const instruments = await startService(
+      'The instrument stand-in',
+      join(build, 'instruments.mjs'),
+      { ...process.env, ...firstWorld, INSTRUMENT_PORT: '0', INSTRUMENT_WORLD: world },
+      (line) => line.startsWith('instruments listening on '),
+    );
+    undo.push(instruments.stop);
+    const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+    const server = await startService(
+      'The server',
+      join(build, 'server.mjs'),
+      {
+        ...process.env,
+        NODE_ENV: 'production',
+        DATABASE_URL: databaseUrl,
+        HOST: options.host,
+        PORT: String(options.port),
+        WEB_FOLDER: join(build, 'web/browser'),
+        MIGRATIONS_FOLDER: join(build, 'migrations'),
+        ...(options.empty ? {} : { DEMO_FOLDER: join(build, 'demo') }),
+        INSTRUMENT_PORT: instruments.line.split(' ').at(-1),
+        APP_VERSION: version,
+      },
+      (line) => line.startsWith('ready'),
+    );
+    undo.push(server.stop);
+    const shown = options.host.includes(':') ? `[${options.host}]` : options.host;
+    welcome(`http://${shown}:${options.port}/`, build, server.line === 'ready demo');
+    for (const [name, service] of [
+      ['server', server],
+      ['instrument stand-in', instruments],
+    ]) {
+      void service.ended.then(({ wanted, code, signal }) => {
+        if (wanted || ending) return;
+        console.error(
+          `The ${name} stopped by itself (${signal ?? code}). Everything else is stopped too; start again.`,
+        );
+        void stopAll(1);
+      });
+    }
+  } catch (error) {
+    console.error(error instanceof Plain ? `\n${error.message}` : error);
+    await stopAll(1);
+  }
+});
