@@ -1,0 +1,92 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { enter, expect, openJob, openLink, press, row, test } from './crew';
+
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+
+async function clean(page: Page, what: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
+  const told = violations.map((v) => `${what}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
+  expect(told).toEqual([]);
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  for (const viewport of [
+    { width: 1280, height: 800 },
+    { width: 820, height: 1180 },
+  ]) {
+    test(`no screen has an accessibility violation, ${colorScheme}, ${viewport.width}x${viewport.height}`, async ({
+      page,
+    }) => {
+      test.setTimeout(120_000);
+      await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
+      await page.setViewportSize(viewport);
+      await page.goto('/sign-in');
+      await expect(page.getByRole('button', { name: 'Tobi Lund' })).toBeVisible();
+      await clean(page, 'sign in');
+      await page.route('**/api/session', (route) => route.fulfill({ json: { state: 'setup' } }));
+      await page.goto('/sign-in');
+      await expect(page.getByRole('heading', { name: 'Make the first lead' })).toBeVisible();
+      await clean(page, 'first lead');
+      await page.unroute('**/api/session');
+
+      await enter(page, 'Ines Varga');
+      await clean(page, 'jobs');
+      await page.getByRole('button', { name: 'Start a job' }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await clean(page, 'new job');
+      await press(page, 'Escape');
+      await openJob(page);
+      await clean(page, 'job');
+      await page.getByRole('button', { name: 'Add links' }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await clean(page, 'add links');
+      await press(page, 'Escape');
+      await row(page, 'C-02').getByRole('link').click();
+      await expect(page.locator('#verdict-title')).toContainText('Low impedance');
+      await clean(page, 'verify, coax');
+      await press(page, 'k');
+      await expect(
+        page.getByRole('heading', { name: 'Before the first reading of this round' }),
+      ).toBeVisible();
+      await clean(page, 'unplug reminder');
+      await press(page, 'Enter');
+      await expect(page.getByRole('heading', { name: 'Key the reading in' })).toBeVisible();
+      await clean(page, 'key in');
+      await press(page, 'Escape');
+      await page.getByRole('button', { name: 'Cable work' }).click();
+      await clean(page, 'cable work');
+      await page.goto('/jobs');
+      await openJob(page);
+      await openLink(page, 'P1-07');
+      await clean(page, 'hand over, link');
+      await page.getByRole('link', { name: 'Terminate' }).click();
+      await page.getByRole('button', { name: 'Far end', exact: true }).click();
+      await clean(page, 'terminate, threading');
+      await page.getByRole('button', { name: /Lay the eight in order/ }).click();
+      await clean(page, 'terminate, plug face');
+      await press(page, 'w');
+      await clean(page, 'terminate, whole card');
+      await press(page, 'w');
+      await page.getByRole('button', { name: 'Near end', exact: true }).click();
+      await page.getByRole('button', { name: /Lay each conductor/ }).click();
+      await clean(page, 'terminate, slots');
+      await page.getByRole('link', { name: 'Verify' }).click();
+      await expect(page.locator('#verdict-title')).toContainText('Map right');
+      await clean(page, 'verify');
+      await page.getByRole('button', { name: 'Far colours' }).click();
+      await clean(page, 'colours');
+      await press(page, 'Escape');
+      await page.getByRole('link', { name: 'Plan' }).click();
+      await clean(page, 'plan');
+      await page.goto('/crew');
+      await expect(page.getByText('Tobi Lund', { exact: true })).toBeVisible();
+      await clean(page, 'crew');
+      await page.goto('/jobs');
+      await openJob(page);
+      await page.getByRole('link', { name: 'Hand over' }).click();
+      await expect(page.getByText('newest first')).toBeVisible();
+      await clean(page, 'hand over, job');
+    });
+  }
+}

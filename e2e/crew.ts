@@ -1,0 +1,94 @@
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
+
+/** A page that fails its test when it asks another machine for anything or logs an error. */
+export const test = base.extend<{ page: Page }>({
+  page: async ({ page, baseURL }, use) => {
+    const complaints: string[] = [];
+    page.on('request', (request) => {
+      const url = request.url();
+      if (!url.startsWith(baseURL ?? '') && !url.startsWith('data:') && !url.startsWith('blob:'))
+        complaints.push(`asked ${url}`);
+    });
+    page.on('pageerror', (error) => complaints.push(error.message));
+    page.on('console', (message) => {
+      // A refusal (409, 422 and the like) is logged by the browser itself; tests look at those on the page.
+      if (message.type() === 'error' && !message.text().includes('the server responded with a status of 4'))
+        complaints.push(message.text());
+    });
+    await use(page);
+    expect(complaints).toEqual([]);
+  },
+});
+
+export { expect };
+
+/** Enters the demo by one click and waits for the jobs. */
+export async function enter(page: Page, name = 'Tobi Lund'): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('heading', { name: 'Jobs' })).toBeVisible();
+}
+
+export async function openJob(page: Page, title = 'Ticket hall refit'): Promise<void> {
+  await page.getByRole('link', { name: title }).click();
+  await expect(page.locator('ns-link-table tbody tr').first()).toBeVisible();
+}
+
+export const row = (page: Page, label: string): Locator =>
+  page
+    .locator('ns-link-table tbody tr')
+    .filter({ has: page.getByRole('link', { name: label, exact: true }) });
+
+/** Opens a link from the job's list. */
+export async function openLink(page: Page, label: string): Promise<void> {
+  await row(page, label).getByRole('link', { name: label, exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(label);
+  // The line of stages is the link's own from here on, no longer the job's.
+  await expect(page.locator('header .line a.here')).toBeVisible();
+}
+
+export const verdict = (page: Page): Locator => page.locator('#verdict-title');
+export const next = (page: Page): Locator => page.locator('#next-title');
+
+/** Presses a key on the page itself, as a foot switch would. */
+export async function press(page: Page, ...keys: string[]): Promise<void> {
+  for (const key of keys) await page.keyboard.press(key);
+}
+
+/** Walks the open card to its end and records the end as good. */
+export async function walkCard(page: Page, end: 'near' | 'far'): Promise<void> {
+  await expect(
+    page.getByRole('button', { name: `${end === 'near' ? 'Near' : 'Far'} end`, exact: true }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  const steps = await page.locator('aside.steps li').count();
+  for (let step = 1; step < steps; step++) await page.keyboard.press('PageDown');
+  await expect(page.getByRole('heading', { name: 'How did it go?' })).toBeVisible();
+  await page.keyboard.press('PageDown');
+}
+
+/** Reads with the instrument, saying once per round that the ends are unplugged. */
+export async function readMeter(page: Page): Promise<void> {
+  await expect(page.getByRole('button', { name: /^Test R$/ })).toBeEnabled();
+  await page.keyboard.press('r');
+  const reminder = page.getByRole('button', { name: /Both ends are unplugged and dead/ });
+  await expect(reminder.or(page.getByText('Readings, newest first')).or(verdict(page)).first()).toBeVisible();
+  if (await reminder.isVisible()) await page.keyboard.press('Enter');
+}
+
+/** Looks at a simulated end as a person would, and saves what is seen. */
+export async function lookAt(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Look at the simulated end' }).click();
+  await page.getByRole('button', { name: /Save what was seen/ }).click();
+}
+
+/** The link's whole record as the server has it. */
+export async function record(page: Page): Promise<{
+  link: { stage: string; standing: string };
+  tests: { reading: { instrument: string }; diagnosis: { result: string; headline: string } }[];
+  terminations: { side: string }[];
+  handovers: unknown[];
+  cableWork: { kind: string }[];
+}> {
+  const id = /links\/([^/]+)/.exec(page.url())?.[1] ?? '';
+  return (await page.request.get(`/api/links/${id}`)).json();
+}

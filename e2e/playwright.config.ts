@@ -1,0 +1,34 @@
+import { defineConfig } from '@playwright/test';
+
+/** Drives the application that E2E_BASE_URL names; scripts/test.mjs starts one on data of its own. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results',
+  workers: 2,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  forbidOnly: true,
+  reporter: [
+    ['list'],
+    ...(process.env['E2E_SUMMARY']
+      ? [['json', { outputFile: process.env['E2E_SUMMARY'] }] as ['json', { outputFile: string }]]
+      : []),
+  ],
+  use: {
+    baseURL: process.env['E2E_BASE_URL'] ?? 'http://127.0.0.1:4870',
+    viewport: { width: 1280, height: 800 },
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});
