@@ -1,9 +1,17 @@
+import type { LinkDetail, Termination } from '@near-spoke/contracts';
 import { LinkEvents } from '../link/link.state';
 import { someDetail, someLink } from '../testing/links';
-import { showRoom } from '../testing/rooms';
+import { showRoom, type Room } from '../testing/rooms';
 import { TerminateRoom } from './terminate-room';
 
 const nothingDone = someDetail({ terminations: [] });
+const [nearDone, farDone] = someDetail().terminations as [Termination, Termination];
+
+/** The server answers that the attempt is kept. */
+async function keep(room: Room<TerminateRoom>, terminations: LinkDetail['terminations']): Promise<void> {
+  room.store.dispatch(LinkEvents.recordKept({ detail: someDetail({ terminations }), what: 'termination' }));
+  await room.fixture.whenStable();
+}
 
 describe('the work card on screen', () => {
   it('begins at the open end, near first', async () => {
@@ -52,7 +60,27 @@ describe('the work card on screen', () => {
         connectorsSpoiled: 2,
       }),
     );
+    await keep(room, [nearDone]);
     expect(room.text('.ends [aria-pressed=true]')).toBe('Far end');
+    expect(room.ways).toEqual([]);
+  });
+
+  it('goes on only when the record is kept: presses in between record nothing, a failure is retried as the same record', async () => {
+    const room = await showRoom(TerminateRoom, { detail: nothingDone });
+    for (let i = 0; i < 7; i++) await room.press('PageDown');
+    const done = room.asked as ReturnType<typeof LinkEvents.terminationDone>[];
+    expect(done.length).toBe(1);
+    expect(room.text('.middle h2')).toBe('How did it go?');
+    room.store.dispatch(
+      LinkEvents.requestFailed({ problem: { type: 'about:blank', title: 'Away', status: 503, detail: '' } }),
+    );
+    await room.fixture.whenStable();
+    expect(room.text('.ends [aria-pressed=true]')).toBe('Near end');
+    await room.press('PageDown');
+    expect(done.at(-1)?.attempt.id).toBe(done[0]?.attempt.id as string);
+    await keep(room, [nearDone]);
+    expect(room.text('.ends [aria-pressed=true]')).toBe('Far end');
+    expect(room.ways).toEqual([]);
   });
 
   it('leads on to the reading when the other end is done', async () => {
@@ -60,6 +88,8 @@ describe('the work card on screen', () => {
       detail: someDetail({ terminations: someDetail().terminations.slice(0, 1) }),
     });
     for (let i = 0; i < 9; i++) await room.press('PageDown');
+    expect(room.ways).toEqual([]);
+    await keep(room, [nearDone, farDone]);
     expect(room.ways).toEqual(['/jobs/job/links/link/verify']);
   });
 
@@ -73,7 +103,20 @@ describe('the work card on screen', () => {
     await room.fixture.whenStable();
     const done = room.asked.at(-1) as ReturnType<typeof LinkEvents.terminationDone>;
     expect([done.attempt.outcome, done.attempt.connectorsSpoiled]).toEqual(['spoiled', 1]);
+    await keep(room, []);
     expect(room.text('.middle h2')).toBe('Strip 40 mm of jacket');
+  });
+
+  it('stays at the end a person chose when a spoiled try is recorded there', async () => {
+    const room = await showRoom(TerminateRoom, { detail: nothingDone });
+    [...room.page.querySelectorAll<HTMLButtonElement>('.ends button')].at(-1)?.click();
+    await room.fixture.whenStable();
+    for (let i = 0; i < 8; i++) await room.press('PageDown');
+    [...room.page.querySelectorAll<HTMLButtonElement>('.go button')].at(-1)?.click();
+    await room.fixture.whenStable();
+    await keep(room, [{ ...farDone, outcome: 'spoiled', connectorsSpoiled: 1 }]);
+    expect(room.text('.ends [aria-pressed=true]')).toBe('Far end');
+    expect(room.text('.middle .quiet')).toBe('Step 1 of 8');
   });
 
   it('says plainly where there is no card yet, and still records the end', async () => {

@@ -8,6 +8,7 @@ import {
   input,
   linkedSignal,
   signal,
+  untracked,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
@@ -53,10 +54,15 @@ export class TerminateRoom {
   protected readonly busy = this.store.selectSignal(linkFeature.selectBusy);
   private readonly kept = this.store.selectSignal(linkFeature.selectKept);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
-  protected readonly side = linkedSignal((): LinkEnd => {
-    const asked = this.end();
-    if (asked === 'near' || asked === 'far') return asked;
-    return endDone(this.detail(), 'near') ? 'far' : 'near';
+  private readonly address = computed(() => `${this.detail().link.id} ${this.end() ?? ''}`);
+  /** Chosen anew for another link or address only: a record that comes in turns nobody's card over. */
+  protected readonly side = linkedSignal({
+    source: this.address,
+    computation: (): LinkEnd => {
+      const asked = untracked(this.end);
+      if (asked === 'near' || asked === 'far') return asked;
+      return endDone(untracked(this.detail), 'near') ? 'far' : 'near';
+    },
   });
   protected readonly place = computed(() => {
     const { near, far } = this.detail().link;
@@ -91,12 +97,12 @@ export class TerminateRoom {
     this.detail().terminations.filter((t) => t.side === this.side()),
   );
   private attemptId = crypto.randomUUID();
+  /** What is being recorded; the room goes on only when the server has kept it. */
+  private asked: { side: LinkEnd; outcome: 'good' | 'spoiled' } | null = null;
 
   constructor() {
     effect(() => {
-      if (this.kept() !== 'termination') return;
-      this.attemptId = crypto.randomUUID();
-      this.spoiled.set(0);
+      if (this.kept() === 'termination') untracked(() => this.goOn());
     });
     const works = (): boolean => this.mayWork();
     inject(Keys).use(
@@ -148,7 +154,7 @@ export class TerminateRoom {
   protected record(outcome: 'good' | 'spoiled'): void {
     const connector = this.connector();
     if (!connector || this.busy()) return;
-    const { id: linkId, jobId } = this.detail().link;
+    this.asked = { side: this.side(), outcome };
     const attempt = {
       id: this.attemptId,
       side: this.side(),
@@ -156,13 +162,21 @@ export class TerminateRoom {
       outcome,
       connectorsSpoiled: outcome === 'spoiled' ? Math.max(1, this.spoiled()) : this.spoiled(),
     };
-    this.store.dispatch(LinkEvents.terminationDone({ linkId, attempt }));
-    if (outcome === 'spoiled') {
-      this.at.set(0);
-      return;
-    }
-    const other: LinkEnd = attempt.side === 'near' ? 'far' : 'near';
-    if (endDone(this.detail(), other)) void this.router.navigate(['/jobs', jobId, 'links', linkId, 'verify']);
+    this.store.dispatch(LinkEvents.terminationDone({ linkId: this.detail().link.id, attempt }));
+  }
+
+  /** After a record: the other end if it is open, else the meter; after a spoiled one, from the top. */
+  private goOn(): void {
+    const kept = this.asked;
+    if (!kept) return;
+    this.asked = null;
+    this.attemptId = crypto.randomUUID();
+    this.spoiled.set(0);
+    const other: LinkEnd = kept.side === 'near' ? 'far' : 'near';
+    const { id: linkId, jobId } = this.detail().link;
+    if (kept.outcome === 'spoiled') this.at.set(0);
+    else if (endDone(this.detail(), other))
+      void this.router.navigate(['/jobs', jobId, 'links', linkId, 'verify']);
     else {
       this.side.set(other);
       this.at.set(0);
