@@ -10,17 +10,21 @@ async function clean(page: Page, what: string): Promise<void> {
   expect(told).toEqual([]);
 }
 
-for (const colorScheme of ['light', 'dark'] as const) {
-  for (const viewport of [
-    { width: 1280, height: 800 },
-    { width: 820, height: 1180 },
-  ]) {
-    test(`no screen has an accessibility violation, ${colorScheme}, ${viewport.width}x${viewport.height}`, async ({
-      page,
-    }) => {
-      test.setTimeout(120_000);
+/** Both themes and both sizes, each theme at one size: colours do not depend on the size, nor targets on the theme. */
+const VARIANTS = [
+  { colorScheme: 'light', viewport: { width: 1280, height: 800 } },
+  { colorScheme: 'dark', viewport: { width: 820, height: 1180 } },
+] as const;
+
+for (const { colorScheme, viewport } of VARIANTS) {
+  test.describe(`no accessibility violation, ${colorScheme}, ${viewport.width}x${viewport.height}`, () => {
+    test.beforeEach(async ({ page }) => {
+      test.setTimeout(180_000);
       await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
       await page.setViewportSize(viewport);
+    });
+
+    test('signing in, jobs, verifying', async ({ page }) => {
       await page.goto('/sign-in');
       await expect(page.getByRole('button', { name: 'Tobi Lund' })).toBeVisible();
       await clean(page, 'sign in');
@@ -56,7 +60,10 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await press(page, 'Escape');
       await page.getByRole('button', { name: 'Cable work' }).click();
       await clean(page, 'cable work');
-      await page.goto('/jobs');
+    });
+
+    test('terminating, planning, handing over', async ({ page }) => {
+      await enter(page, 'Ines Varga');
       await openJob(page);
       await openLink(page, 'P1-07');
       await clean(page, 'hand over, link');
@@ -65,6 +72,18 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await clean(page, 'terminate, threading');
       await page.getByRole('button', { name: /Lay the eight in order/ }).click();
       await clean(page, 'terminate, plug face');
+      await press(page, 'c');
+      await expect(page.getByRole('heading', { name: 'What do you see in the far plug?' })).toBeVisible();
+      await clean(page, 'terminate, read back');
+      await press(page, 'Escape', 'o');
+      await expect(page.getByRole('heading', { name: 'What has been done to this end?' })).toBeVisible();
+      await page.getByLabel('Crimp', { exact: true }).check();
+      await page.getByLabel('Thread the boot').uncheck();
+      await clean(page, 'terminate, left out');
+      await press(page, 'Escape');
+      await page.getByRole('button', { name: 'The sheet in the bag says otherwise' }).click();
+      await clean(page, 'terminate, sheet in the bag');
+      await page.getByRole('button', { name: 'Leave it' }).click();
       await press(page, 'w');
       await clean(page, 'terminate, whole card');
       await press(page, 'w');
@@ -79,6 +98,33 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await press(page, 'Escape');
       await page.getByRole('link', { name: 'Plan' }).click();
       await clean(page, 'plan');
+    });
+
+    test('kit, round, coax, crew', async ({ page }) => {
+      await enter(page, 'Ines Varga');
+      await page.goto('/kit/connector/coax-n');
+      await expect(page.getByRole('heading', { name: 'N plug, crimp, for RG-213' })).toBeVisible();
+      await page.locator('[id="strip.screenMm"]').fill('99');
+      await expect(page.getByText('The screen is not opened further')).toBeVisible();
+      await clean(page, 'kit, connector');
+      await page.goto('/kit/tool');
+      await expect(page.getByRole('button', { name: 'Copy as a new one' })).toBeVisible();
+      await clean(page, 'kit, tool');
+      await page.goto('/jobs');
+      await openJob(page);
+      await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Terminate' }).click();
+      await page.getByRole('link', { name: 'Make like ends in one round' }).click();
+      await expect(page.getByRole('heading', { name: 'Which ends, one after another?' })).toBeVisible();
+      await clean(page, 'round, choice');
+      await page.locator('.choose button').first().click();
+      await clean(page, 'round');
+      await page.goto('/jobs');
+      await openJob(page);
+      await row(page, 'C-02').getByRole('link').click();
+      await page.getByRole('link', { name: 'Terminate' }).click();
+      await page.getByRole('button', { name: /Crimp with the \.429 die/ }).click();
+      await page.getByLabel(/Die in your hand/).selectOption('the right one is not here');
+      await clean(page, 'terminate, coax and die');
       await page.goto('/crew');
       await expect(page.getByText('Tobi Lund', { exact: true })).toBeVisible();
       await clean(page, 'crew');
@@ -88,5 +134,5 @@ for (const colorScheme of ['light', 'dark'] as const) {
       await expect(page.getByText('newest first')).toBeVisible();
       await clean(page, 'hand over, job');
     });
-  }
+  });
 }

@@ -9,6 +9,7 @@ import {
   type Diagnosis,
   type LinkExpectation,
 } from '@near-spoke/core';
+import { parseJson } from './json.js';
 import { BadInput, type Outcome } from './outcome.js';
 
 export const DIAGNOSE_HELP = `spoke diagnose FILE [--json]
@@ -22,8 +23,23 @@ Judges a link by readings of any instrument class. FILE is a near-spoke/reading 
 Exit status: 0 pass, 1 fail or cannot tell, 2 bad input.
 `;
 
+/** `spoke diagnose`. */
+export function diagnoseCommand(args: readonly string[], readText: (path: string) => string): Outcome {
+  const unknown = args.find((arg) => arg.startsWith('--') && arg !== '--json');
+  if (unknown) throw new BadInput(`There is no option ${unknown}.\n${DIAGNOSE_HELP}`);
+  const files = args.filter((arg) => !arg.startsWith('--'));
+  const [file] = files;
+  if (file === undefined || files.length > 1) throw new BadInput(`Name one file.\n${DIAGNOSE_HELP}`);
+  try {
+    return diagnoseText(readText(file), args.includes('--json'));
+  } catch (error) {
+    if (error instanceof BadInput) throw new BadInput(`${file}: ${error.message}`);
+    throw error;
+  }
+}
+
 /** Judges the text of a reading file. */
-export function diagnoseText(text: string, asJson: boolean): Outcome {
+function diagnoseText(text: string, asJson: boolean): Outcome {
   const file = readFile(text);
   const expected = expectationOf(file);
   const problems = file.observations.flatMap((reading, i) =>
@@ -38,13 +54,7 @@ export function diagnoseText(text: string, asJson: boolean): Outcome {
 }
 
 function readFile(text: string): ReadingFile {
-  let json: unknown;
-  try {
-    json = JSON.parse(text.replace(/^\ufeff/, ''));
-  } catch (error) {
-    throw new BadInput(`The file is not JSON: ${error instanceof Error ? error.message : String(error)}`);
-  }
-  const parsed = readingFile.safeParse(json);
+  const parsed = readingFile.safeParse(parseJson(text));
   if (parsed.success) return parsed.data;
   throw new BadInput(
     fieldErrors(parsed.error)

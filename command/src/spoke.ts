@@ -1,32 +1,43 @@
-import { DIAGNOSE_HELP, diagnoseText } from './diagnose.js';
+import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
+import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { BadInput, type Outcome } from './outcome.js';
-
-const HELP = `spoke COMMAND
-
-  diagnose FILE    judge a link by its readings
-
-spoke COMMAND --help tells more.
-`;
 
 /** Reads a file, or standard input for "-"; given from outside so that this stays testable. */
 export type ReadText = (path: string) => string;
 
+interface Command {
+  about: string;
+  help: string;
+  run: (args: readonly string[], readText: ReadText) => Outcome;
+}
+
+const COMMANDS: Readonly<Record<string, Command>> = {
+  diagnose: { about: 'judge a link by its readings', help: DIAGNOSE_HELP, run: diagnoseCommand },
+  card: { about: 'the work card of one cable end', help: CARD_HELP, run: cardCommand },
+  order: { about: 'what can still be done with a half-done end', help: ORDER_HELP, run: orderCommand },
+};
+
+const HELP = `spoke COMMAND
+
+${Object.entries(COMMANDS)
+  .map(([name, { about }]) => `  ${name.padEnd(10)} ${about}`)
+  .join('\n')}
+
+spoke COMMAND --help tells more.
+`;
+
 /** Runs the command line. Never throws for bad input: that is exit status 2 with a sentence. */
 export function spoke(args: readonly string[], readText: ReadText): Outcome {
-  const [command, ...rest] = args;
-  if (command === undefined || command === '--help')
-    return { status: command ? 0 : 2, out: command ? HELP : '', err: command ? '' : HELP };
-  if (command !== 'diagnose') return bad(`There is no command ${command}.\n${HELP}`);
-  if (rest.includes('--help')) return { status: 0, out: DIAGNOSE_HELP, err: '' };
-  const unknown = rest.find((arg) => arg.startsWith('--') && arg !== '--json');
-  if (unknown) return bad(`There is no option ${unknown}.\n${DIAGNOSE_HELP}`);
-  const files = rest.filter((arg) => !arg.startsWith('--'));
-  const [file] = files;
-  if (file === undefined || files.length > 1) return bad(`Name one file.\n${DIAGNOSE_HELP}`);
+  const [name, ...rest] = args;
+  if (name === undefined || name === '--help')
+    return { status: name ? 0 : 2, out: name ? HELP : '', err: name ? '' : HELP };
+  const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (!command) return bad(`There is no command ${name}.\n${HELP}`);
+  if (rest.includes('--help')) return { status: 0, out: command.help, err: '' };
   try {
-    return diagnoseText(readText(file), rest.includes('--json'));
+    return command.run(rest, readText);
   } catch (error) {
-    if (error instanceof BadInput) return bad(`${file}: ${error.message}\n`);
+    if (error instanceof BadInput) return bad(`${error.message}\n`);
     throw error;
   }
 }

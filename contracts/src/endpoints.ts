@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { job, jobChange, link, linkChange, newJob, newLinks } from './jobs.js';
-import { kit } from './kit.js';
+import { kit, kitFile, kitImported, kitKind, kitVersion, newSheet, spoilCount, typeId } from './kit.js';
 import {
   crewChange,
   crewMember,
@@ -22,6 +22,7 @@ import {
   takenReading,
   takeReading,
 } from './records.js';
+import { linkEnd } from './readings.js';
 import { uuid } from './text.js';
 
 /** Who may call an endpoint: anyone, anyone signed in, or certain roles. */
@@ -133,9 +134,47 @@ export const endpoints = {
   kit: {
     method: 'get',
     path: '/api/kit',
-    summary: 'Cable and connector types',
+    summary: 'Cable, connector and tool types as they are now',
     access: everyone,
     response: kit,
+  },
+  saveSheet: {
+    method: 'post',
+    path: '/api/kit',
+    summary: 'Keep a sheet: a new type, or the next version of one',
+    access: workers,
+    body: newSheet,
+    response: kitVersion,
+  },
+  kitVersions: {
+    method: 'get',
+    path: '/api/kit/:kind/:typeId',
+    summary: 'Every version of one sheet, newest first',
+    access: everyone,
+    params: z.object({ kind: kitKind, typeId }),
+    response: z.array(kitVersion),
+  },
+  exportKit: {
+    method: 'get',
+    path: '/api/kit.json',
+    summary: 'The whole kit as a file',
+    access: everyone,
+    file: 'application/json',
+  },
+  importKit: {
+    method: 'post',
+    path: '/api/kit/import',
+    summary: 'Take sheets from a file, all or none',
+    access: workers,
+    body: kitFile,
+    response: kitImported,
+  },
+  spoilCounts: {
+    method: 'get',
+    path: '/api/spoils',
+    summary: 'Connectors used and spoiled, by person and type',
+    access: everyone,
+    response: z.array(spoilCount),
   },
 
   listJobs: {
@@ -237,6 +276,22 @@ export const endpoints = {
     params: onLink,
     body: newTermination,
     response: linkDetail,
+  },
+  cardPdf: {
+    method: 'get',
+    path: '/api/links/:linkId/cards/:side.pdf',
+    summary: 'The work card of an end on one page, with a gauge at true scale',
+    access: everyone,
+    params: z.object({ linkId: uuid, side: linkEnd }),
+    file: 'application/pdf',
+  },
+  attemptCardPdf: {
+    method: 'get',
+    path: '/api/links/:linkId/terminations/:attemptId/card.pdf',
+    summary: 'The card that a recorded try was made by, from the sheets of that day',
+    access: everyone,
+    params: z.object({ linkId: uuid, attemptId: uuid }),
+    file: 'application/pdf',
   },
   addCableWork: {
     method: 'post',

@@ -40,8 +40,15 @@ export const link = z.object({
   jobId: uuid,
   label: z.string(),
   position: z.int(),
-  near: z.object({ hub: z.string(), panel: z.string(), port: z.string(), connectorId: z.string() }),
-  far: z.object({ room: z.string(), outlet: z.string(), connectorId: z.string() }),
+  near: z.object({
+    hub: z.string(),
+    panel: z.string(),
+    port: z.string(),
+    connectorId: z.string(),
+    /** It holds a good connector now. */
+    done: z.boolean(),
+  }),
+  far: z.object({ room: z.string(), outlet: z.string(), connectorId: z.string(), done: z.boolean() }),
   cableTypeId: z.string(),
   lengthM: z.number(),
   route: z.array(z.object({ name: z.string(), lengthM: z.number() })),

@@ -14,6 +14,13 @@ export const termination = z.object({
   outcome: z.enum(['good', 'spoiled']),
   connectorsSpoiled: z.int(),
   reason: z.string(),
+  /** Lot or bag of the connectors, as printed on it. */
+  lot: z.string(),
+  /** What stood in for a missing tool; empty when nothing did. To be redone. */
+  stopgap: z.string(),
+  /** The sheets the card was made from. */
+  connectorVersion: z.int(),
+  cableVersion: z.int(),
   corrects: uuid.nullable(),
 });
 export type Termination = z.infer<typeof termination>;
@@ -25,6 +32,10 @@ export const newTermination = z
     outcome: z.enum(['good', 'spoiled']),
     connectorsSpoiled: z.int().min(0).max(50, { error: 'At most 50 connectors.' }),
     reason: note.default(''),
+    lot: z.string().trim().max(60, { error: 'At most 60 characters.' }).default(''),
+    stopgap: z.string().trim().max(300, { error: 'At most 300 characters.' }).default(''),
+    connectorVersion: z.int().positive().optional(),
+    cableVersion: z.int().positive().optional(),
     corrects: uuid.nullable().default(null),
   })
   .refine((attempt) => attempt.outcome === 'good' || attempt.connectorsSpoiled > 0, {

@@ -6,7 +6,9 @@ import {
   lookAt,
   mate,
   PLUG_8P,
+  readingOrder,
   slotRows,
+  wiringFace,
   SOCKET_8P,
   type ContactLayout,
   type View,
@@ -79,13 +81,52 @@ describe('faces of any connector', () => {
   });
 });
 
-describe('jacks', () => {
-  for (const jack of CONNECTOR_TYPES.filter((type) => type.slots.length > 0)) {
-    it(`${jack.name} feeds each of the eight contacts from one slot, in an order that is not contact order`, () => {
-      const { left, right } = slotRows(jack);
+describe('slots', () => {
+  for (const body of CONNECTOR_TYPES.filter((type) => type.slots.length > 0)) {
+    it(`of ${body.name} feed each contact once`, () => {
+      const { left, right } = slotRows(body);
       const contacts = [...left, ...right].map((slot) => slot.contact);
-      expect([...contacts].sort()).toEqual(ONE_TO_EIGHT);
-      expect(contacts).not.toEqual(ONE_TO_EIGHT);
+      const all = body.assignment === 'scheme' ? ONE_TO_EIGHT : ONE_TO_EIGHT.slice(0, 6);
+      expect([...contacts].sort()).toEqual([...all]);
     });
   }
+
+  it('of a jack body are not in contact order', () => {
+    for (const jack of CONNECTOR_TYPES.filter((type) => type.group === 'jack')) {
+      expect(jack.slots.map((slot) => slot.contact))
+        .withContext(jack.id)
+        .not.toEqual([...ONE_TO_EIGHT]);
+    }
+  });
+});
+
+describe('a wiring face', () => {
+  it('of a D-sub plug is the mirror of its socket’s', () => {
+    const plug = wiringFace('d-sub-9-plug') ?? [];
+    const socket = new Map((wiringFace('d-sub-9-socket') ?? []).map((p) => [p.contact, p]));
+    for (const place of plug) expect(socket.get(place.contact)?.xMm).toBeCloseTo(-place.xMm, 9);
+  });
+
+  it('of a D-sub plug has contact 1 at the upper right from the solder side', () => {
+    const order = readingOrder(wiringFace('d-sub-9-plug') ?? []);
+    expect(order).toEqual(['5', '4', '3', '2', '1', '9', '8', '7', '6']);
+  });
+
+  it('of a DIN plug hops about the ring: 1, 4, 2, 5, 3 from the left, on the solder side', () => {
+    const places = [...(wiringFace('din-5-plug') ?? [])].sort((a, b) => a.xMm - b.xMm);
+    expect(places.map((p) => p.contact)).toEqual(['1', '4', '2', '5', '3']);
+  });
+
+  it('has a place for each contact of every connector that is drawn by places, and no two in one', () => {
+    for (const type of CONNECTOR_TYPES) {
+      const places = wiringFace(type.face);
+      if (!places) continue;
+      const spots = places.map((p) => `${p.xMm.toFixed(2)} ${p.yMm.toFixed(2)}`);
+      expect(new Set(spots).size).withContext(type.id).toBe(places.length);
+      for (const contact of type.contacts)
+        expect(places.some((p) => p.contact === contact))
+          .withContext(`${type.id} ${contact}`)
+          .toBeTrue();
+    }
+  });
 });

@@ -41,6 +41,8 @@ describe('where a link stands', () => {
       words: 'far end waits',
       nextStep: 'Terminate the far end',
       diagnosis: null,
+      nearDone: true,
+      farDone: false,
     });
     expect(stand({ terminations: bothEnds }).stage).toBe('both-ends');
     expect(stand({ terminations: bothEnds, tests }).stage).toBe('proved');

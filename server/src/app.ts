@@ -10,6 +10,8 @@ import { handoverHandlers } from './handover/routes.js';
 import { healthHandlers } from './health/routes.js';
 import { instrumentHandlers } from './instruments/routes.js';
 import { jobHandlers } from './jobs/routes.js';
+import { cardHandlers } from './cards/routes.js';
+import { kitHandlers } from './kit/routes.js';
 import { linkHandlers } from './links/routes.js';
 import { problemHandler, Refusal } from './problems.js';
 import { sessionHandlers } from './session/routes.js';
@@ -67,6 +69,8 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...crewHandlers(context),
       ...jobHandlers(context),
       ...linkHandlers(context),
+      ...kitHandlers(context),
+      ...cardHandlers(context),
       ...handoverHandlers(context),
       ...instrumentHandlers(context),
     }),

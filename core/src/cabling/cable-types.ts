@@ -1,15 +1,45 @@
-import { fourPairConductors, type Conductor } from './conductors.js';
+import {
+  coaxConductors,
+  multicoreConductors,
+  pairedConductors,
+  ribbonConductors,
+  screenConductor,
+  type Conductor,
+} from './conductors.js';
 
-/** A generic cable. Dimensions are `typical`: the reel's own sheet wins. */
+export type CableFamily = 'balanced' | 'coax' | 'ribbon' | 'multicore';
+/** A metal layer, as it is met from outside inwards. */
+export type ScreenLayer = 'foil' | 'braid';
+/** What lies beside the conductors and has to go. */
+export type Filler = 'separator' | 'pull cord' | 'tape' | 'gel' | 'strength yarn';
+
+/**
+ * A generic cable. Dimensions are `typical`: the reel's own sheet wins. Null is "not known", which
+ * no check takes for a yes.
+ */
 export interface CableType {
   id: string;
   name: string;
-  family: 'balanced' | 'coax';
+  family: CableFamily;
+  /** Twisted pairs; 0 where the conductors are not paired. */
   pairs: number;
+  /** Conductors, screens not counted. */
+  conductors: number;
   screened: boolean;
+  /** Screens from outside inwards. */
+  screens: readonly ScreenLayer[];
+  drain: boolean;
+  fillers: readonly Filler[];
   outdoor: boolean;
+  /** Over everything; for a ribbon its thickness. */
   jacketMm: number;
-  conductorMm: number;
+  /** One conductor over its insulation; null for coax. */
+  conductorMm: number | null;
+  /** Coax: over the dielectric. */
+  dielectricMm: number | null;
+  /** Bare metal of one conductor; in coax the centre conductor. */
+  bareMm: number | null;
+  stranded: boolean | null;
   awg: number;
   /** Velocity factor, typical. */
   velocityFactor: number;
@@ -17,102 +47,25 @@ export interface CableType {
   source: 'typical' | 'sheet';
 }
 
-const typical = { source: 'typical' as const };
-
-export const CABLE_TYPES: readonly CableType[] = [
-  {
-    id: 'cat6-u',
-    name: 'Cat 6 unscreened',
-    family: 'balanced',
-    pairs: 4,
-    screened: false,
-    outdoor: false,
-    jacketMm: 6.0,
-    conductorMm: 1.0,
-    awg: 23,
-    velocityFactor: 0.69,
-    impedanceOhm: 100,
-    ...typical,
-  },
-  {
-    id: 'cat6-f-outdoor',
-    name: 'Cat 6 foil, outdoor',
-    family: 'balanced',
-    pairs: 4,
-    screened: true,
-    outdoor: true,
-    jacketMm: 7.6,
-    conductorMm: 1.05,
-    awg: 23,
-    velocityFactor: 0.7,
-    impedanceOhm: 100,
-    ...typical,
-  },
-  {
-    id: 'cat5e-u',
-    name: 'Cat 5e unscreened',
-    family: 'balanced',
-    pairs: 4,
-    screened: false,
-    outdoor: false,
-    jacketMm: 5.2,
-    conductorMm: 0.9,
-    awg: 24,
-    velocityFactor: 0.68,
-    impedanceOhm: 100,
-    ...typical,
-  },
-  {
-    id: 'cat6a-f',
-    name: 'Cat 6A foil',
-    family: 'balanced',
-    pairs: 4,
-    screened: true,
-    outdoor: false,
-    jacketMm: 7.4,
-    conductorMm: 1.1,
-    awg: 23,
-    velocityFactor: 0.71,
-    impedanceOhm: 100,
-    ...typical,
-  },
-  {
-    id: 'rg6',
-    name: 'RG-6, 75 ohm',
-    family: 'coax',
-    pairs: 0,
-    screened: true,
-    outdoor: false,
-    jacketMm: 6.9,
-    conductorMm: 1.02,
-    awg: 18,
-    velocityFactor: 0.82,
-    impedanceOhm: 75,
-    ...typical,
-  },
-  {
-    id: 'rg213',
-    name: 'RG-213, 50 ohm',
-    family: 'coax',
-    pairs: 0,
-    screened: true,
-    outdoor: true,
-    jacketMm: 10.3,
-    conductorMm: 2.25,
-    awg: 13,
-    velocityFactor: 0.66,
-    impedanceOhm: 50,
-    ...typical,
-  },
-];
-
-/** Coax has a centre and a shell, both of them conductors to a continuity test. */
-const COAX: readonly Conductor[] = [
-  { id: 'CENTRE', pair: 1, leg: 'tip' },
-  { id: 'SHELL', pair: 1, leg: 'ring' },
-];
-
-/** The conductors inside a cable type. */
-export function conductorsOf(cable: Pick<CableType, 'family' | 'screened'>): readonly Conductor[] {
-  return cable.family === 'coax' ? COAX : fourPairConductors(cable.screened);
+/** The conductors inside a cable type, in the order of its own colour code. */
+export function conductorsOf(
+  cable: Pick<CableType, 'family' | 'pairs' | 'conductors' | 'screened'>,
+): readonly Conductor[] {
+  const screen = cable.screened ? [screenConductor] : [];
+  switch (cable.family) {
+    case 'coax':
+      return coaxConductors;
+    case 'balanced':
+      return [...pairedConductors(cable.pairs), ...screen];
+    case 'ribbon':
+      return [...ribbonConductors(cable.conductors), ...screen];
+    case 'multicore':
+      return [...multicoreConductors(cable.conductors), ...screen];
+  }
 }
+
+const MOST_PAIRS = 4;
+
+/** Whether a link of a job may run in this cable: coax, or up to four balanced pairs. */
+export const runsALink = (cable: Pick<CableType, 'family' | 'pairs'>): boolean =>
+  cable.family === 'coax' || (cable.family === 'balanced' && cable.pairs <= MOST_PAIRS);

@@ -1,3 +1,5 @@
+import { insulationOf } from './conductors.js';
+
 /**
  * Insulation colours by their IEC 60757 letter codes; two-colour insulation names the base
  * first (`WH-OG` is white with an orange band). The paint values are for drawing only.
@@ -33,11 +35,11 @@ export interface Insulation {
 }
 
 /**
- * Reads an insulation code (`BU`, `WH-BU`).
+ * Reads an insulation code (`BU`, `WH-BU`), or a conductor's id that is one with its number (`BN.2`).
  * @throws RangeError when a letter pair is not an IEC 60757 colour.
  */
 export function insulation(code: string): Insulation {
-  const [base, band, ...rest] = code.split('-');
+  const [base, band, ...rest] = insulationOf(code).split('-');
   const baseColour = COLOURS[base as ColourCode];
   const bandColour = band === undefined ? null : COLOURS[band as ColourCode];
   if (!baseColour || bandColour === undefined || rest.length > 0) {

@@ -1,9 +1,9 @@
-/** One wire of a cable. Its id is unique in the cable; for colour-coded pairs it is the insulation code. */
+/** One wire of a cable. Its id is unique in the cable: the insulation code, numbered where a colour returns. */
 export interface Conductor {
   id: ConductorId;
-  /** Pair number, or null for a screen or drain. */
+  /** Pair number, or null where there is none. */
   pair: number | null;
-  /** Tip (a leg, white-based) or ring (b leg); null for a screen. */
+  /** Tip (a leg, white-based) or ring (b leg); null where there is none. */
   leg: 'tip' | 'ring' | null;
 }
 
@@ -11,6 +11,16 @@ export type ConductorId = string;
 
 /** The screen as a conductor: foil, braid and drain taken together. */
 export const SCREEN: ConductorId = 'SCREEN';
+export const screenConductor: Conductor = { id: SCREEN, pair: null, leg: null };
+
+/** Coax has a centre and a shell, both of them conductors to a continuity test. */
+export const coaxConductors: readonly Conductor[] = [
+  { id: 'CENTRE', pair: 1, leg: 'tip' },
+  { id: 'SHELL', pair: 1, leg: 'ring' },
+];
+
+/** The insulation code of a conductor: its id without the number that tells equal colours apart. */
+export const insulationOf = (id: ConductorId): string => id.replace(/\.\d+$/, '');
 
 const PAIR_RING_COLOURS = ['BU', 'OG', 'GN', 'BN'] as const;
 
@@ -20,12 +30,51 @@ export const FOUR_PAIR: readonly Conductor[] = PAIR_RING_COLOURS.flatMap((ring, 
   { id: ring, pair: index + 1, leg: 'ring' as const },
 ]);
 
-const screenConductor: Conductor = { id: SCREEN, pair: null, leg: null };
-
 /** The conductors of a four-pair cable, with its screen when it has one. */
 export function fourPairConductors(screened: boolean): readonly Conductor[] {
   return screened ? [...FOUR_PAIR, screenConductor] : FOUR_PAIR;
 }
+
+const TIP_GROUPS = ['WH', 'RD', 'BK', 'YE', 'VT'] as const;
+const RING_COLOURS = ['BU', 'OG', 'GN', 'BN', 'GY'] as const;
+const PAIRS_PER_BINDER = 25;
+
+/**
+ * Pairs in counting order. Up to four pairs follow the four-pair code; more follow the 25-pair
+ * code: tip group white, red, black, yellow, violet by ring blue, orange, green, brown, slate
+ * (slate is grey), each wire banded with its mate's colour. Binder groups repeat it.
+ * @throws RangeError for less than one pair
+ */
+export function pairedConductors(pairs: number): readonly Conductor[] {
+  if (!Number.isInteger(pairs) || pairs < 1) throw new RangeError(`${pairs} is no number of pairs.`);
+  if (pairs <= 4) return FOUR_PAIR.slice(0, pairs * 2);
+  return Array.from({ length: pairs }, (_, index) => {
+    const inBinder = index % PAIRS_PER_BINDER;
+    const tip = TIP_GROUPS[Math.floor(inBinder / 5)] as string;
+    const ring = RING_COLOURS[inBinder % 5] as string;
+    const binder = Math.floor(index / PAIRS_PER_BINDER);
+    const mark = binder === 0 ? '' : `.${binder + 1}`;
+    return [
+      { id: `${tip}-${ring}${mark}`, pair: index + 1, leg: 'tip' as const },
+      { id: `${ring}-${tip}${mark}`, pair: index + 1, leg: 'ring' as const },
+    ];
+  }).flat();
+}
+
+const numbered = (colours: readonly string[], count: number): readonly Conductor[] =>
+  Array.from({ length: count }, (_, i) => {
+    const round = Math.floor(i / colours.length);
+    const colour = colours[i % colours.length] as string;
+    return { id: round === 0 ? colour : `${colour}.${round + 1}`, pair: null, leg: null };
+  });
+
+const RAINBOW = ['BN', 'RD', 'OG', 'YE', 'GN', 'BU', 'VT', 'GY', 'WH', 'BK'] as const;
+/** Ribbon conductors from the edge of conductor 1: the rainbow, repeating. */
+export const ribbonConductors = (count: number): readonly Conductor[] => numbered(RAINBOW, count);
+
+const MULTICORE = ['WH', 'BN', 'GN', 'YE', 'GY', 'PK', 'BU', 'RD', 'BK', 'VT'] as const;
+/** Multicore signal cable by the common ten colours, repeating; a moulded lead follows no rule at all. */
+export const multicoreConductors = (count: number): readonly Conductor[] => numbered(MULTICORE, count);
 
 /** The colour that names a four-pair cable's pair: pair 2 is "orange". */
 export const PAIR_COLOUR_NAMES: Readonly<Record<number, string>> = {

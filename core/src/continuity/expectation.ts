@@ -36,7 +36,7 @@ export function expectLink(plan: {
     redoMinutes: connector.minutes,
   });
   const toLine = [plan.near, plan.far].some((connector) => connector.contacts.includes('a'));
-  const family = plan.cable.family === 'balanced' && toLine ? 'line' : plan.cable.family;
+  const family = plan.cable.family === 'coax' ? 'coax' : toLine ? 'line' : 'balanced';
   return {
     family,
     lengthM: plan.lengthM,
@@ -57,7 +57,12 @@ export function intendedLink(expected: LinkExpectation): TrueLink {
         : { ...LINE_END };
   return {
     lengthM,
-    conductors: conductorsOf({ family: family === 'coax' ? 'coax' : 'balanced', screened }),
+    conductors: conductorsOf({
+      family: family === 'coax' ? 'coax' : 'balanced',
+      pairs: 4,
+      conductors: 8,
+      screened,
+    }),
     near: end('near'),
     far: end('far'),
     breaks: [],

@@ -1,5 +1,6 @@
 import type { CableType } from '../cabling/cable-types.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
+import { checkFit } from '../termination/fit.js';
 
 /** Permanent link limit for balanced copper (ANSI/TIA-568 family, ISO/IEC 11801). */
 export const PERMANENT_LINK_LIMIT_M = 90;
@@ -43,23 +44,12 @@ export function checkPlan(plan: {
     ['near', plan.near],
     ['far', plan.far],
   ] as const) {
-    if (cable.jacketMm < connector.jacketMinMm || cable.jacketMm > connector.jacketMaxMm) {
-      remarks.push({
-        severity: 'wrong',
-        words: `${capital(side)} end: ${connector.name} takes a jacket of ${connector.jacketMinMm} to ${connector.jacketMaxMm} mm, this cable has ${cable.jacketMm} mm (typical).`,
-      });
-    }
-    if (cable.conductorMm > connector.conductorMaxMm) {
-      remarks.push({
-        severity: 'wrong',
-        words: `${capital(side)} end: ${connector.name} takes insulated conductors up to ${connector.conductorMaxMm} mm, this cable has ${cable.conductorMm} mm (typical).`,
-      });
-    }
-    if (cable.family === 'balanced' && cable.screened && !connector.screened) {
-      remarks.push({
-        severity: 'unsure',
-        words: `${capital(side)} end: the cable has a screen, ${connector.name} has nowhere to bond it.`,
-      });
+    for (const { what, verdict, words } of checkFit(cable, connector)) {
+      if (verdict === 'fits') continue;
+      const severity = verdict === 'does not fit' && what !== 'screen' ? 'wrong' : 'unsure';
+      const typical =
+        cable.source === 'typical' || connector.source === 'typical' ? ' (typical figures)' : '';
+      remarks.push({ severity, words: `${capital(side)} end, ${connector.name}: ${words}${typical}.` });
     }
   }
   return remarks;

@@ -52,6 +52,8 @@ export interface Standing {
   words: string;
   nextStep: string;
   diagnosis: Diagnosis | null;
+  nearDone: boolean;
+  farDone: boolean;
 }
 
 /** Where a link stands by all that is recorded of it. */
@@ -74,6 +76,7 @@ export function standingOf(expected: LinkExpectation, record: LinkHistory): Stan
     words: standingWords(stage, diagnosis, ends),
     nextStep: nextStep(stage, diagnosis, ends),
     diagnosis,
+    ...ends,
   };
 }
 

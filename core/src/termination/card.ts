@@ -1,109 +1,180 @@
-import type { CableType } from '../cabling/cable-types.js';
-import type { ConductorId } from '../cabling/conductors.js';
-import { EIGHT_CONTACTS, SCHEMES, type ContactId, type SchemeId } from '../cabling/schemes.js';
-import { slotRows, type ConnectorType } from '../connectors/connector-types.js';
-import { RECIPES, type CardFigures, type StepPicture } from './recipes.js';
-import { judgePart, type PartVerdict } from './thread-first.js';
+import { EIGHT_CONTACTS, type ContactId, type SchemeId } from '../cabling/schemes.js';
+import { slotRows, type ConnectorType, type ToolNeed } from '../connectors/connector-types.js';
+import { readingOrder, wiringFace } from '../connectors/wiring-faces.js';
+import type { AssignedContact } from './assignment.js';
+import { checkFit, type FitCheck } from './fit.js';
+import { orderWork, type PartVerdict } from './part-verdicts.js';
+import { named, type RecipeStep, type StepPicture, type Verb } from './recipes/recipe.js';
+import { schoolsFor, type School } from './schools.js';
+import { stripPlan, type StripPlan } from './strip-plan.js';
+import { layOut, type Termination, type TerminationInput } from './termination.js';
+import { checkTools, type ToolCheck, type ToolType } from './tools.js';
 
 /** One step of a work card. */
 export interface CardStep {
   id: string;
+  verb: Verb;
+  /** The operations this step does: one, or several parts threaded together. */
+  operations: readonly string[];
   title: string;
   how: string;
   reason: string;
   /** What to look at, and what is good. */
   accept: string;
+  /** What is bad, and what that means. */
+  reject: string;
   caution: string | null;
   wrongTurns: readonly string[];
   /** After this step the connector is spent if something was wrong. */
   noWayBack: boolean;
+  /** The order is read back here. */
+  readBack: boolean;
   picture: StepPicture;
-}
-
-/** Lengths measured from the cable's end. */
-export interface StripPlan {
-  jacketMm: number;
-  /** Conductor left beyond the jacket's edge when trimmed; null where the connector trims it. */
-  trimMm: number | null;
-  /** Most untwist allowed at the contact (ANSI/TIA-568: 13 mm). */
-  untwistMm: number;
-  source: 'typical' | 'sheet';
+  minutes: number;
+  tool: ToolNeed | null;
 }
 
 /** Everything one pair of hands needs for one cable end. */
 export interface WorkCard {
   title: string;
+  cableName: string;
   connectorId: string;
   scheme: SchemeId;
-  tools: readonly string[];
+  tools: readonly ToolCheck[];
   parts: readonly string[];
   threaded: readonly PartVerdict[];
+  fit: readonly FitCheck[];
   strip: StripPlan;
   /** Conductor on each contact, in contact order. */
-  order: readonly { contact: ContactId; conductor: ConductorId }[];
+  order: readonly AssignedContact[];
   slots: { left: readonly SlotLine[]; right: readonly SlotLine[] } | null;
+  schools: readonly School[];
   steps: readonly CardStep[];
   minutes: number;
+  source: ConnectorType['source'];
 }
 
+/** A slot and what is laid in it; null for a slot that stays empty. */
 export interface SlotLine {
   contact: ContactId;
-  conductor: ConductorId;
+  conductor: string | null;
 }
 
-/** Untwist at a termination, at most (ANSI/TIA-568). */
-const MAX_UNTWIST_MM = 13;
-
 /**
- * Builds the work card for one 8-contact end.
- * @throws RangeError when the connector has no recipe yet (anything but 8-contact plugs and IDC jacks).
+ * Builds the work card for one end: the order of its steps is derived from the geometry of cable
+ * and connector, its checks from their figures and the crew's tools.
+ *
+ * @throws RangeError when the recipe has no order whatever is left out
  */
-export function buildCard(input: { cable: CableType; connector: ConnectorType; scheme: SchemeId }): WorkCard {
-  const { cable, connector, scheme } = input;
-  const recipe = RECIPES[connector.style];
-  if (!recipe || cable.family !== 'balanced') {
-    throw new RangeError(
-      `There is no work card for ${connector.name} on ${cable.name} yet. Follow the sheet in the bag and record the end.`,
-    );
-  }
-  const threaded = connector.parts.map((part) => judgePart(part, cable, connector));
-  const figures: CardFigures = { cable, connector, scheme: SCHEMES[scheme], threaded };
+export function buildCard(
+  input: TerminationInput & { scheme?: SchemeId; tools?: readonly ToolType[] },
+): WorkCard {
+  const { cable, connector } = input;
+  const choices = { ...input.choices, ...(input.scheme ? { scheme: input.scheme } : {}) };
+  const termination = layOut({ ...input, choices });
+  const { order, verdicts } = orderWork(termination);
+  const { figures } = termination;
   const line = (contact: ContactId): SlotLine => ({
     contact,
-    conductor: SCHEMES[scheme].order[Number(contact) - 1] as ConductorId,
+    conductor: figures.order.find((l) => l.contact === contact)?.conductor ?? null,
   });
   const rows = connector.slots.length > 0 ? slotRows(connector) : null;
+  const steps = toSteps(termination, order);
   return {
     title: connector.name,
+    cableName: cable.name,
     connectorId: connector.id,
-    scheme,
-    tools: recipe.tools(figures),
+    scheme: figures.choices.scheme,
+    tools: checkTools(termination.tools, input.tools ?? []),
     parts: [connector.name, ...connector.parts.map((part) => part.name)],
-    threaded,
-    strip: {
-      jacketMm: connector.stripMm,
-      trimMm: connector.trimMm,
-      untwistMm: MAX_UNTWIST_MM,
-      source: connector.source,
-    },
-    order: EIGHT_CONTACTS.map(line),
+    threaded: verdicts,
+    fit: checkFit(cable, connector),
+    strip: stripPlan(cable, connector),
+    order: figures.order,
     slots: rows && {
       left: rows.left.map((s) => line(s.contact)),
       right: rows.right.map((s) => line(s.contact)),
     },
-    steps: recipe.steps
-      .filter((step) => step.when?.(figures) ?? true)
-      .map((step) => ({
-        id: step.id,
-        title: step.title(figures),
-        how: step.how(figures),
-        reason: step.reason,
-        accept: step.accept,
-        caution: step.caution ?? null,
-        wrongTurns: step.wrongTurns ?? [],
-        noWayBack: step.noWayBack ?? false,
-        picture: step.picture,
-      })),
+    schools: schoolsFor(cable, connector),
+    steps,
     minutes: connector.minutes,
+    source: connector.source,
   };
+}
+
+/** The order as steps: neighbouring threadings are one step, in the order in which the parts go on. */
+function toSteps(termination: Termination, order: readonly string[]): CardStep[] {
+  const steps: CardStep[] = [];
+  let threading: string[] = [];
+  const flush = (): void => {
+    if (threading.length > 0) steps.push(threadStep(termination, threading, steps.length === 0));
+    threading = [];
+  };
+  for (const id of order) {
+    const step = termination.steps.find((s) => s.id === id);
+    if (!step) threading.push(id);
+    else {
+      flush();
+      steps.push(workStep(termination, step));
+    }
+  }
+  flush();
+  return steps;
+}
+
+function workStep({ figures, tools }: Termination, step: RecipeStep): CardStep {
+  return {
+    id: step.id,
+    verb: step.verb,
+    operations: [step.id],
+    title: step.title(figures),
+    how: step.how(figures),
+    reason: step.reason,
+    accept: step.accept,
+    reject: step.reject,
+    caution: step.caution ?? null,
+    wrongTurns: step.wrongTurns ?? [],
+    noWayBack: step.noWayBack ?? false,
+    readBack: step.readBack ?? false,
+    picture: step.picture,
+    minutes: step.minutes,
+    tool: tools.find((need) => need.kind === step.tool) ?? null,
+  };
+}
+
+function threadStep({ rings }: Termination, operations: readonly string[], first: boolean): CardStep {
+  const parts = operations.map((id) => rings.find((r) => r.operationId === id)?.part.name ?? id);
+  const onCore = rings.some((r) => operations.includes(r.operationId) && r.part.over === 'core');
+  const order = parts.length > 1 ? ` In this order: ${parts.join(', then ')}.` : '';
+  const it = parts.length > 1 ? 'them' : 'it';
+  return {
+    id: first ? 'thread' : `thread-${operations[0]?.replace('thread-', '')}`,
+    verb: 'thread',
+    operations,
+    title: `Thread the ${named(parts)}`,
+    how: onCore
+      ? `Slide the ${named(parts)} well back, away from the heat.${order}`
+      : `Slide the ${named(parts)} onto the jacket, the right way round, and push ${it} well back.${order}`,
+    reason: 'A closed ring cannot pass what comes next once that is on. Forgetting it costs the connector.',
+    accept: 'On the cable, open side towards the end, out of the way.',
+    reject: 'Missing or the wrong way round: now is the last moment when that costs nothing.',
+    caution: null,
+    wrongTurns: [`On backwards: take ${it} off and turn ${it} now, while it is free.`],
+    noWayBack: false,
+    readBack: false,
+    picture: 'thread',
+    minutes: 0.3 * parts.length,
+    tool: null,
+  };
+}
+
+/** Contacts in the order in which a person reads this connector's face. */
+export function faceOrder(
+  connector: Pick<ConnectorType, 'face'>,
+  card: Pick<WorkCard, 'order'>,
+): ContactId[] {
+  if (connector.face === 'plug-8' || connector.face === 'slots') return [...EIGHT_CONTACTS];
+  const places = wiringFace(connector.face);
+  const used = card.order.map((line) => line.contact);
+  return places ? readingOrder(places).filter((c) => used.includes(c)) : used;
 }

@@ -1,4 +1,4 @@
-import type { CableType, ConnectorType, Diagnosis, Reading, RouteStretch } from '@near-spoke/core';
+import type { CableType, ConnectorType, Diagnosis, Reading, RouteStretch, ToolType } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -109,15 +109,39 @@ export const place = pgTable(
   (t) => [unique('place_once').on(t.jobId, t.parentId, t.kind, t.name).nullsNotDistinct()],
 );
 
-export const cableType = pgTable('cable_type', {
+const head = {
   id: text('id').primaryKey(),
+  version: integer('version').notNull().default(1),
+};
+export const cableType = pgTable('cable_type', {
+  ...head,
   sheet: jsonb('sheet').$type<CableType>().notNull(),
 });
-
 export const connectorType = pgTable('connector_type', {
-  id: text('id').primaryKey(),
+  ...head,
   sheet: jsonb('sheet').$type<ConnectorType>().notNull(),
 });
+export const toolType = pgTable('tool_type', { ...head, sheet: jsonb('sheet').$type<ToolType>().notNull() });
+
+export const kitKind = pgEnum('kit_kind', ['cable', 'connector', 'tool']);
+
+/** Every version of every sheet: a card made last month is made from these again. */
+export const kitSheet = pgTable(
+  'kit_sheet',
+  {
+    kind: kitKind('kind').notNull(),
+    typeId: text('type_id').notNull(),
+    version: integer('version').notNull(),
+    at: now('at'),
+    /** Null for a sheet that shipped with the application. */
+    by: uuid('by').references(() => crewMember.id),
+    sheet: jsonb('sheet').$type<CableType | ConnectorType | ToolType>().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.kind, t.typeId, t.version] }),
+    check('kit_sheet_version', sql`${t.version} > 0`),
+  ],
+);
 
 export const link = pgTable(
   'link',
@@ -137,6 +161,8 @@ export const link = pgTable(
     stage: linkStage('stage').notNull().default('planned'),
     standing: text('standing').notNull().default(''),
     nextStep: text('next_step').notNull().default(''),
+    nearDone: boolean('near_done').notNull().default(false),
+    farDone: boolean('far_done').notNull().default(false),
     createdAt: now('created_at'),
     ...edited,
   },
@@ -188,6 +214,10 @@ export const terminationAttempt = pgTable(
     outcome: attemptOutcome('outcome').notNull(),
     connectorsSpoiled: integer('connectors_spoiled').notNull(),
     reason: text('reason').notNull().default(''),
+    lot: text('lot').notNull().default(''),
+    stopgap: text('stopgap').notNull().default(''),
+    connectorVersion: integer('connector_version').notNull().default(1),
+    cableVersion: integer('cable_version').notNull().default(1),
     corrects: uuid('corrects').references((): AnyPgColumn => terminationAttempt.id),
   },
   (t) => [index('attempt_of_link').on(t.linkId), check('attempt_spoiled', sql`${t.connectorsSpoiled} >= 0`)],

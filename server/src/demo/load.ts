@@ -64,6 +64,8 @@ async function replay(tx: Sql, instruments: InstrumentClient, event: DemoEvent):
       outcome: 'good' as const,
       connectorsSpoiled: event.spoiled,
       reason: '',
+      lot: '',
+      stopgap: '',
       corrects: null,
     };
     return recordTermination(tx, event.linkId, attempt, by);

@@ -1,22 +1,5 @@
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
-import pdfmake from 'pdfmake';
+import { printPdf } from '../print/printer.js';
 import type { Sheet, SheetRow } from './sheet.js';
-
-const require = createRequire(import.meta.url);
-const fontFolder = dirname(require.resolve('@expo-google-fonts/atkinson-hyperlegible-next/package.json'));
-const font = (weight: string): string => join(fontFolder, weight, `AtkinsonHyperlegibleNext_${weight}.ttf`);
-
-pdfmake.setFonts({
-  Atkinson: {
-    normal: font('400Regular'),
-    bold: font('700Bold'),
-    italics: font('400Regular_Italic'),
-    bolditalics: font('700Bold_Italic'),
-  },
-});
-pdfmake.setUrlAccessPolicy(() => false);
-pdfmake.setLocalAccessPolicy((path) => path.startsWith(fontFolder));
 
 const INK = '#1b2225';
 const SECOND = '#56626a';
@@ -117,5 +100,5 @@ export function sheetPdf(sheet: Sheet, made: { at: Date; by: string }): Promise<
       ...repairs,
     ],
   };
-  return pdfmake.createPdf(definition).getBuffer();
+  return printPdf(definition);
 }

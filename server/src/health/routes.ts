@@ -2,7 +2,6 @@ import { openApiDocument } from '@near-spoke/contracts/openapi';
 import { sql } from 'drizzle-orm';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
-import { readKit } from '../kit/store.js';
 
 const ANSWER_WITHIN_MS = 2000;
 
@@ -15,7 +14,7 @@ async function databaseAnswers({ db }: Context): Promise<boolean> {
   return Promise.race([answer, late]);
 }
 
-export function healthHandlers(context: Context): Pick<Handlers, 'health' | 'openapi' | 'kit'> {
+export function healthHandlers(context: Context): Pick<Handlers, 'health' | 'openapi'> {
   const document = openApiDocument(context.version);
   return {
     health: async ({ response }) => {
@@ -28,6 +27,5 @@ export function healthHandlers(context: Context): Pick<Handlers, 'health' | 'ope
       };
     },
     openapi: async () => document,
-    kit: () => readKit(context.db),
   };
 }

@@ -10,6 +10,7 @@ import {
   type Link,
   type TakenReading,
 } from '@near-spoke/contracts';
+import type { KnownTypes } from './alike.js';
 import type { InstrumentClass, LinkEnd, SchemeId } from '@near-spoke/core';
 
 /** Why an instrument gave no reading. */
@@ -78,17 +79,11 @@ export class InstrumentClient {
     place: 'near' | 'far' | 'mended' | 'replaced',
     planned: Link,
     scheme: SchemeId,
+    types: KnownTypes,
   ): Promise<void> {
     const [identity] = await this.identify();
     if (!identity?.simulated) return;
-    const plan = {
-      label: planned.label,
-      cable: planned.cableTypeId,
-      scheme,
-      lengthM: planned.lengthM,
-      near: planned.near.connectorId,
-      far: planned.far.connectorId,
-    };
+    const plan = { label: planned.label, scheme, lengthM: planned.lengthM, ...types };
     await this.exchange(`WORK ${place} ${linkId} ${JSON.stringify(plan)}`);
   }
 

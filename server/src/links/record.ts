@@ -8,6 +8,7 @@ import { pathInWords } from '@near-spoke/contracts';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
 import {
+  cableType,
   cableWork,
   connectorType,
   handover,
@@ -73,6 +74,35 @@ async function refuseUnknownCorrection(
   if (rows[0]?.linkId !== linkId) throw badField('corrects', 'It names no earlier record of this link.');
 }
 
+/** The versions of the sheets an attempt was made by: those it names, or those that hold now. */
+async function sheetsOfAttempt(
+  tx: Sql,
+  linkId: string,
+  attempt: Attempt,
+): Promise<{ connectorVersion: number; cableVersion: number }> {
+  const [connector] = await tx
+    .select({ version: connectorType.version })
+    .from(connectorType)
+    .where(eq(connectorType.id, attempt.connectorTypeId));
+  if (!connector)
+    throw badField('connectorTypeId', `There is no connector type ${attempt.connectorTypeId} in the kit.`);
+  const [cable] = await tx
+    .select({ version: cableType.version })
+    .from(link)
+    .innerJoin(cableType, eq(cableType.id, link.cableTypeId))
+    .where(eq(link.id, linkId));
+  const now = { connectorVersion: connector.version, cableVersion: cable?.version ?? 1 };
+  for (const field of ['connectorVersion', 'cableVersion'] as const) {
+    const named = attempt[field];
+    if (named !== undefined && named > now[field])
+      throw badField(field, `That sheet has no version ${named} yet: the newest is ${now[field]}.`);
+  }
+  return {
+    connectorVersion: attempt.connectorVersion ?? now.connectorVersion,
+    cableVersion: attempt.cableVersion ?? now.cableVersion,
+  };
+}
+
 export async function recordTermination(
   tx: Sql,
   linkId: string,
@@ -81,18 +111,14 @@ export async function recordTermination(
 ): Promise<void> {
   const row = await lockLink(tx, linkId);
   if (await alreadyRecorded(tx, terminationAttempt, attempt.id, linkId)) return;
-  const [known] = await tx
-    .select({ id: connectorType.id })
-    .from(connectorType)
-    .where(eq(connectorType.id, attempt.connectorTypeId));
-  if (!known)
-    throw badField('connectorTypeId', `There is no connector type ${attempt.connectorTypeId} in the kit.`);
+  const made = await sheetsOfAttempt(tx, linkId, attempt);
   await refuseUnknownCorrection(tx, terminationAttempt, attempt.corrects, linkId);
-  await tx.insert(terminationAttempt).values({ ...attempt, linkId, by: by.crewId, at: by.at });
+  await tx.insert(terminationAttempt).values({ ...attempt, ...made, linkId, by: by.crewId, at: by.at });
   const spoiled = attempt.connectorsSpoiled > 0 ? `, ${attempt.connectorsSpoiled} spoiled` : '';
+  const stopgap = attempt.stopgap ? `, with a stopgap: ${attempt.stopgap}` : '';
   const what =
     attempt.outcome === 'good'
-      ? `terminated the ${attempt.side} end${spoiled}`
+      ? `terminated the ${attempt.side} end${spoiled}${stopgap}`
       : `spoiled the ${attempt.side} end${spoiled}`;
   await logActivity(tx, { by: by.crewId, at: by.at, jobId: row.jobId, linkId, what });
   await refreshStanding(tx, linkId);

@@ -2,6 +2,8 @@ import type { LinkDetail } from '@near-spoke/contracts';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
+import { genericAlike } from '../instruments/alike.js';
+import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
 import { changeLink } from './plan.js';
 import { readDetail, recordCableWork, recordHandover, recordTermination, recordTest } from './record.js';
@@ -25,7 +27,8 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
   ): Promise<void> => {
     const planned = await readLink(db, linkId);
     const { scheme } = await readJob(db, planned.jobId);
-    await context.instruments.work(linkId, place, planned, scheme);
+    const types = genericAlike(await readKit(db), planned);
+    if (types) await context.instruments.work(linkId, place, planned, scheme, types);
   };
 
   return {

@@ -28,7 +28,13 @@ export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing
   const standing = standingOf(await expectationOf(tx, planned), await readRecord(tx, linkId));
   await tx
     .update(link)
-    .set({ stage: standing.stage, standing: standing.words, nextStep: standing.nextStep })
+    .set({
+      stage: standing.stage,
+      standing: standing.words,
+      nextStep: standing.nextStep,
+      nearDone: standing.nearDone,
+      farDone: standing.farDone,
+    })
     .where(eq(link.id, linkId));
   return standing;
 }

@@ -1,5 +1,13 @@
-import type { Routes } from '@angular/router';
+import type { Routes, UrlMatchResult, UrlSegment } from '@angular/router';
 import { sessionKnown, signedIn } from './session/guard';
+
+/** `kit`, `kit/connector` and `kit/connector/coax-n` are one page, which stays while the address changes. */
+function kitAddress(segments: UrlSegment[]): UrlMatchResult | null {
+  const [kit, kind, typeId, ...more] = segments;
+  if (kit?.path !== 'kit' || more.length > 0) return null;
+  const posParams = { ...(kind ? { kind } : {}), ...(typeId ? { typeId } : {}) };
+  return { consumed: segments, posParams };
+}
 
 export const routes: Routes = [
   {
@@ -22,6 +30,16 @@ export const routes: Routes = [
         path: 'crew',
         title: 'Crew, Near Spoke',
         loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),
+      },
+      {
+        matcher: kitAddress,
+        title: 'Kit, Near Spoke',
+        loadComponent: () => import('./kit/kit-page').then((m) => m.KitPage),
+      },
+      {
+        path: 'jobs/:jobId/round',
+        title: 'Termination round, Near Spoke',
+        loadComponent: () => import('./terminate/round-page').then((m) => m.RoundPage),
       },
       {
         path: 'jobs/:jobId',

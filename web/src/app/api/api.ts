@@ -58,6 +58,16 @@ export function fileAddress(id: 'handoverPdf' | 'handoverCsv' | 'handoverJson', 
   return addressOf(endpoints[id].path, { jobId });
 }
 
+/** The printed card of an end, as the kit has it now. */
+export const cardAddress = (linkId: string, side: 'near' | 'far'): string =>
+  addressOf(endpoints.cardPdf.path, { linkId, side });
+
+/** The card that a recorded try was made by. */
+export const attemptCardAddress = (linkId: string, attemptId: string): string =>
+  addressOf(endpoints.attemptCardPdf.path, { linkId, attemptId });
+
+export const kitFileAddress = endpoints.exportKit.path;
+
 function asProblem(error: unknown): Problem {
   if (!(error instanceof HttpErrorResponse) || error.status === 0) return UNREACHED;
   const problem = error.error as Partial<Problem> | string | null;

@@ -13,7 +13,9 @@ import { codeOf, Wire } from './wire';
       <rect x="-34" y="120" width="68" height="70" rx="7" class="jacket" />
       <text class="jacket-words" y="158">jacket</text>
       @for (slot of slots(); track slot.contact) {
-        <g nsWire [d]="slot.d" [conductor]="slot.conductor" [width]="9" />
+        @if (slot.conductor; as conductor) {
+          <g nsWire [d]="slot.d" [conductor]="conductor" [width]="9" />
+        }
         <rect [attr.x]="slot.x - 26" [attr.y]="slot.y - 19" width="52" height="38" rx="4" class="slot" />
         <text class="contact" [attr.x]="slot.x" [attr.y]="slot.y + 6">{{ slot.contact }}</text>
         <text class="code" [attr.x]="slot.xCode" [attr.y]="slot.y + 5" [attr.text-anchor]="slot.anchor">
@@ -48,7 +50,13 @@ export class JackSlots {
   protected readonly slots = computed(() => [...this.row(this.left(), -1), ...this.row(this.right(), 1)]);
   protected readonly summary = computed(() => {
     const say = (lines: readonly SlotLine[]): string =>
-      lines.map((l) => `${codeOf(l.conductor)} to contact ${l.contact}`).join(', ');
+      lines
+        .map((l) =>
+          l.conductor === null
+            ? `contact ${l.contact} empty`
+            : `${codeOf(l.conductor)} to contact ${l.contact}`,
+        )
+        .join(', ');
     return `Jack slots from the cable side. Left: ${say(this.left())}. Right: ${say(this.right())}.`;
   });
 
@@ -64,7 +72,7 @@ export class JackSlots {
         y,
         xCode: side * 158,
         anchor: side < 0 ? 'end' : 'start',
-        code: codeOf(line.conductor),
+        code: line.conductor === null ? 'empty' : codeOf(line.conductor),
         // From the jacket up the middle, then out through the slot to the waste side.
         d: `M${root} 124V${y + 24}Q${root} ${y} ${side * 34} ${y}H${side * 148}`,
       };

@@ -2,9 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import { formatStripLength, type StripPlan, type UnitSystem } from '@near-spoke/core';
 import { Wire } from './wire';
 
-const PX_PER_MM = 4.6;
 const END_X = 296;
+const TOP = 14;
+const HEIGHT = 44;
+/** The drawing grows no larger than this, and shrinks so that some whole jacket is always seen. */
+const MOST_PX_PER_MM = 9;
+const JACKET_SEEN_PX = 46;
 const COLOURS = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
+const LINE_PX = 19;
 
 /** Strip lengths to scale, measured from the cable's end at the right. */
 @Component({
@@ -12,20 +17,63 @@ const COLOURS = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
   imports: [Wire],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg viewBox="0 0 304 112" role="img" [attr.aria-label]="words()">
-      <rect x="0" y="14" [attr.width]="jacketX()" height="44" rx="3" class="jacket" />
-      @for (wire of wires(); track wire.code) {
-        <g nsWire [d]="wire.d" [conductor]="wire.code" [width]="4.4" />
-      }
-      <g class="measure" transform="translate(0 74)">
-        <path [attr.d]="'M' + jacketX() + ' -5V5M' + jacketX() + ' 0H296M296 -5V5'" />
-        <text [attr.x]="(jacketX() + 296) / 2" y="16">jacket off {{ figure(plan().jacketMm) }}</text>
-      </g>
-      @if (plan().trimMm; as trim) {
-        <path class="cut" [attr.d]="'M' + cutX() + ' 6V66'" />
-        <text class="cut-words" x="300" y="108">cut {{ figure(trim) }} from the jacket</text>
-      }
-    </svg>
+    @if (plan().cuts.length > 0) {
+      <svg [attr.viewBox]="'0 0 304 ' + height()" role="img" [attr.aria-label]="words()">
+        <rect
+          x="0"
+          [attr.y]="top"
+          [attr.width]="jacketX()"
+          [attr.height]="bodyHeight"
+          rx="3"
+          class="jacket"
+        />
+        @if (coax(); as coax) {
+          <rect
+            [attr.x]="jacketX()"
+            y="20"
+            [attr.width]="coax.screenX - jacketX()"
+            height="32"
+            class="braid"
+          />
+          <path [attr.d]="coax.weave" class="weave" />
+          <rect
+            [attr.x]="coax.screenX"
+            y="25"
+            [attr.width]="coax.dielectricX - coax.screenX"
+            height="22"
+            class="dielectric"
+          />
+          <rect
+            [attr.x]="coax.dielectricX"
+            y="32"
+            [attr.width]="endX - coax.dielectricX"
+            height="8"
+            class="centre"
+          />
+        } @else {
+          @for (wire of wires(); track wire.code) {
+            <g nsWire [d]="wire.d" [conductor]="wire.code" [width]="4.4" />
+            @if (wire.bare) {
+              <path [attr.d]="wire.bare" class="bare" />
+            }
+          }
+        }
+        @for (line of lines(); track line.layer; let i = $index) {
+          <g class="measure" [attr.transform]="'translate(0 ' + (74 + i * lineHeight) + ')'">
+            <path [attr.d]="'M' + line.x + ' -5V5M' + line.x + ' 0H' + endX + 'M' + endX + ' -5V5'" />
+            <text [attr.x]="line.x - 6" y="5">{{ line.layer }} {{ figure(line.fromEndMm) }}</text>
+          </g>
+        }
+        @if (cut(); as cut) {
+          <path class="cut" [attr.d]="'M' + cut.x + ' 6V66'" />
+          <text class="cut-words" x="300" [attr.y]="height() - 4">
+            cut {{ figure(cut.mm) }} from the jacket
+          </text>
+        }
+      </svg>
+    } @else {
+      <p class="small">Nothing is stripped for this connector.</p>
+    }
     <p class="small quiet">
       {{
         plan().source === 'typical'
@@ -43,6 +91,26 @@ const COLOURS = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
       fill: #30383c;
       stroke: var(--rule-firm);
     }
+    .braid {
+      fill: #b9bec1;
+      stroke: #7d868b;
+    }
+    .weave {
+      stroke: #7d868b;
+      fill: none;
+    }
+    .dielectric {
+      fill: #fdfcf7;
+      stroke: #7d868b;
+    }
+    .centre {
+      fill: #c98a4b;
+      stroke: #7a4a2a;
+    }
+    .bare {
+      stroke: #c98a4b;
+      stroke-width: 3;
+    }
     .measure path {
       stroke: var(--ink-2);
       fill: none;
@@ -50,7 +118,7 @@ const COLOURS = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
     text {
       font: 500 13px var(--figures);
       fill: var(--ink);
-      text-anchor: middle;
+      text-anchor: end;
     }
     .cut-words {
       text-anchor: end;
@@ -66,15 +134,54 @@ const COLOURS = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
 export class StripPlanPicture {
   readonly plan = input.required<StripPlan>();
   readonly units = input<UnitSystem>('metric');
-  protected readonly jacketX = computed(() => END_X - this.plan().jacketMm * PX_PER_MM);
-  protected readonly cutX = computed(() => this.jacketX() + (this.plan().trimMm ?? 0) * PX_PER_MM);
-  protected readonly wires = computed(() =>
-    COLOURS.map((code, i) => ({ code, d: `M${this.jacketX()} ${17.5 + i * 5.3}H${END_X}` })),
+  protected readonly endX = END_X;
+  protected readonly top = TOP;
+  protected readonly bodyHeight = HEIGHT;
+  protected readonly lineHeight = LINE_PX;
+  private readonly pxPerMm = computed(() =>
+    Math.min(MOST_PX_PER_MM, (END_X - JACKET_SEEN_PX - 60) / Math.max(1, this.plan().jacketMm)),
   );
+  private readonly at = (fromEndMm: number): number => END_X - fromEndMm * this.pxPerMm();
+  protected readonly jacketX = computed(() => this.at(this.plan().jacketMm));
+  protected readonly lines = computed(() =>
+    this.plan().cuts.map((cut) => ({ ...cut, x: this.at(cut.fromEndMm) })),
+  );
+  protected readonly height = computed(
+    () => 74 + this.lines().length * LINE_PX + (this.plan().trimMm === null ? 0 : LINE_PX),
+  );
+  protected readonly cut = computed(() => {
+    const { trimMm, jacketMm } = this.plan();
+    return trimMm === null ? null : { mm: trimMm, x: this.at(jacketMm - trimMm) };
+  });
+  protected readonly coax = computed(() => {
+    const dielectric = this.plan().cuts.find((cut) => cut.layer === 'dielectric');
+    if (!dielectric) return null;
+    const screen = this.plan().cuts.find((cut) => cut.layer === 'screen') ?? dielectric;
+    const screenX = this.at(screen.fromEndMm);
+    const strands = Math.max(1, Math.floor((screenX - this.jacketX()) / 8));
+    const weave = Array.from({ length: strands }, (_, i) => {
+      const x = this.jacketX() + i * 8;
+      return `M${x} 20l8 32M${x + 8} 20l-8 32`;
+    }).join('');
+    return { screenX, dielectricX: this.at(dielectric.fromEndMm), weave };
+  });
+  protected readonly wires = computed(() => {
+    const bared = this.plan().cuts.find((cut) => cut.layer === 'insulation');
+    const stop = bared ? this.at(bared.fromEndMm) : END_X;
+    return COLOURS.map((code, i) => {
+      const y = TOP + 3.5 + i * 5.3;
+      return {
+        code,
+        d: `M${this.jacketX()} ${y}H${stop}`,
+        bare: bared ? `M${stop} ${y}H${END_X}` : null,
+      };
+    });
+  });
   protected readonly words = computed(() => {
-    const { jacketMm, trimMm } = this.plan();
+    const { cuts, trimMm } = this.plan();
+    const named = cuts.map((cut) => `${cut.layer} off ${this.figure(cut.fromEndMm)}`).join(', ');
     const cut = trimMm === null ? '' : `, conductors cut ${this.figure(trimMm)} from the jacket`;
-    return `Strip plan: jacket off ${this.figure(jacketMm)}${cut}.`;
+    return `Strip plan from the cable’s end: ${named}${cut}.`;
   });
 
   protected figure(mm: number): string {

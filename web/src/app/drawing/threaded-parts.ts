@@ -18,10 +18,10 @@ import type { PartVerdict } from '@near-spoke/core';
         }
       </svg>
     } @else {
-      <p class="small">Nothing has to be threaded for this connector.</p>
+      <p class="small">Nothing has to be on the jacket before it is opened.</p>
     }
     @for (verdict of verdicts(); track verdict.part.name) {
-      @if (verdict.when !== 'any time') {
+      @if (verdict.when !== 'any time' || !compact()) {
         <p class="small" [class.wrong]="verdict.when === 'never'">{{ verdict.words }}</p>
       }
     }
@@ -51,11 +51,15 @@ import type { PartVerdict } from '@near-spoke/core';
   `,
 })
 export class ThreadedParts {
+  /** Without the parts that may go on at any time. */
+  readonly compact = input(false);
   readonly verdicts = input.required<readonly PartVerdict[]>();
   protected readonly first = computed(() =>
     this.verdicts()
       .filter((v) => v.when === 'first')
-      .map((v) => v.part),
+      .map((v) => v.part)
+      // Nearest the connector stands nearest the end, at the right.
+      .reverse(),
   );
   protected readonly names = computed(() =>
     this.first()

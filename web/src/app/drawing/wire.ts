@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { insulation, SCREEN } from '@near-spoke/core';
+import { insulation, insulationOf, SCREEN } from '@near-spoke/core';
 
 const PLAIN = { base: '#b9bec1', band: null };
 const METAL: Record<string, { base: string; band: string | null }> = {
@@ -23,7 +23,7 @@ export function paintOf(conductor: string): { base: string; band: string | null 
 /** Letter code for a conductor, as printed beside its colour. */
 export function codeOf(conductor: string | null): string {
   if (conductor === null) return 'none';
-  return { [SCREEN]: 'screen', CENTRE: 'centre', SHELL: 'shell' }[conductor] ?? conductor;
+  return { [SCREEN]: 'screen', CENTRE: 'centre', SHELL: 'shell' }[conductor] ?? insulationOf(conductor);
 }
 
 /** A length of insulated conductor along a path, bands and all. For use inside an SVG. */

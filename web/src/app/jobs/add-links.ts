@@ -7,7 +7,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Job, Link } from '@near-spoke/contracts';
-import { cableLengthToM, cableLengthUnit } from '@near-spoke/core';
+import { cableLengthToM, cableLengthUnit, endsALink, runsALink } from '@near-spoke/core';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { ProblemNote } from '../drawing/problem-note';
@@ -61,7 +61,7 @@ import { labelSeries } from './label-series';
         <mat-form-field>
           <mat-label>Cable</mat-label>
           <mat-select formControlName="cableTypeId">
-            @for (cable of kit()?.cables; track cable.id) {
+            @for (cable of cables(); track cable.id) {
               <mat-option [value]="cable.id">{{ cable.name }}</mat-option>
             }
           </mat-select>
@@ -73,7 +73,7 @@ import { labelSeries } from './label-series';
         <mat-form-field>
           <mat-label>Near connector</mat-label>
           <mat-select formControlName="nearConnectorId">
-            @for (connector of kit()?.connectors; track connector.id) {
+            @for (connector of connectors(); track connector.id) {
               <mat-option [value]="connector.id">{{ connector.name }}</mat-option>
             }
           </mat-select>
@@ -81,7 +81,7 @@ import { labelSeries } from './label-series';
         <mat-form-field>
           <mat-label>Far connector</mat-label>
           <mat-select formControlName="farConnectorId">
-            @for (connector of kit()?.connectors; track connector.id) {
+            @for (connector of connectors(); track connector.id) {
               <mat-option [value]="connector.id">{{ connector.name }}</mat-option>
             }
           </mat-select>
@@ -128,7 +128,9 @@ export class AddLinks {
     nearConnectorId: ['jack-punched', Validators.required],
     farConnectorId: ['jack-toolless', Validators.required],
   });
-  protected readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+  private readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+  protected readonly cables = computed(() => this.kit()?.cables.filter(runsALink) ?? []);
+  protected readonly connectors = computed(() => this.kit()?.connectors.filter(endsALink) ?? []);
   protected readonly problem = this.store.selectSignal(jobsFeature.selectProblem);
   protected readonly busy = this.store.selectSignal(jobsFeature.selectBusy);
   private readonly value = toSignal(this.form.valueChanges);

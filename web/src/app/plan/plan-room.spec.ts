@@ -26,8 +26,10 @@ describe('the plan', () => {
     expect(room.text('.side ul')).toContain('Nothing that we can see');
     const far = await room.loader.getHarness(MatSelectHarness.with({ label: 'Far connector' }));
     await far.open();
-    await far.clickOptions({ text: 'N plug, crimp' });
-    expect(room.text('.side ul')).toContain('Wrong: Far end: N plug, crimp takes a jacket of 9.8 to 10.6 mm');
+    await far.clickOptions({ text: 'N plug, crimp, for RG-213' });
+    expect(room.text('.side ul')).toContain(
+      'Wrong: Far end, N plug, crimp, for RG-213: It is not made for Cat 6 unscreened',
+    );
   });
 
   it('adds and drops stretches, and says when the route does not add up', async () => {

@@ -14,7 +14,14 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { Link, LinkDetail } from '@near-spoke/contracts';
-import { cableLengthFromM, cableLengthToM, cableLengthUnit, checkPlan } from '@near-spoke/core';
+import {
+  cableLengthFromM,
+  cableLengthToM,
+  cableLengthUnit,
+  checkPlan,
+  endsALink,
+  runsALink,
+} from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents, linkFeature } from '../link/link.state';
@@ -46,6 +53,8 @@ export class PlanRoom {
   private readonly builder = inject(NonNullableFormBuilder);
   protected readonly facts = inject(LinkFacts);
   protected readonly kit = this.facts.kit;
+  protected readonly cables = computed(() => this.kit()?.cables.filter(runsALink) ?? []);
+  protected readonly connectors = computed(() => this.kit()?.connectors.filter(endsALink) ?? []);
   protected readonly busy = this.store.selectSignal(linkFeature.selectBusy);
   private readonly problem = this.store.selectSignal(linkFeature.selectProblem);
   protected readonly kept = this.store.selectSignal(linkFeature.selectKept);

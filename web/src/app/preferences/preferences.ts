@@ -16,6 +16,8 @@ interface Liking {
   wholeCard: boolean;
   /** The instrument class last used for readings. */
   instrument: string;
+  /** The die, blade or adapter last seen in each kind of tool. */
+  inTool: Readonly<Record<string, string>>;
 }
 
 const KEY = 'near-spoke-preferences';
@@ -27,6 +29,7 @@ const USUAL: Liking = {
   face: 'rear',
   wholeCard: false,
   instrument: 'coded-mapper-crosstalk',
+  inTool: {},
 };
 
 function stored(): Liking {
@@ -51,6 +54,7 @@ export const Preferences = signalStore(
       face: store.face(),
       wholeCard: store.wholeCard(),
       instrument: store.instrument(),
+      inTool: store.inTool(),
     })),
   })),
   withMethods((store) => ({
@@ -61,6 +65,8 @@ export const Preferences = signalStore(
     holdCable: (cableFrom: Liking['cableFrom']) => patchState(store, { cableFrom }),
     toggleWholeCard: () => patchState(store, { wholeCard: !store.wholeCard() }),
     useInstrument: (instrument: string) => patchState(store, { instrument }),
+    putInTool: (kind: string, size: string) =>
+      patchState(store, { inTool: { ...store.inTool(), [kind]: size } }),
   })),
   withHooks((store, page = inject(DOCUMENT)) => ({
     onInit: () => {

@@ -43,7 +43,7 @@ describe('the work card on screen', () => {
     expect(room.text('.right')).toContain('Two have changed places');
     await room.press('PageUp');
     expect(room.text('.middle h2')).toBe('Trim tape, cord and filler');
-    expect(room.text('.right')).toContain('Clipped ends fly');
+    expect(room.text('.middle')).toContain('Care: Clipped ends fly');
   });
 
   it('records who spoils what: the count goes with the good end', async () => {
@@ -119,23 +119,101 @@ describe('the work card on screen', () => {
     expect(room.text('.middle .quiet')).toBe('Step 1 of 8');
   });
 
-  it('says plainly where there is no card yet, and still records the end', async () => {
+  it('walks the ends of coax and of telephone lines as well', async () => {
     const coax = someLink({
       cableTypeId: 'rg213',
       near: { ...someLink().near, connectorId: 'coax-n' },
       far: { ...someLink().far, connectorId: 'coax-n' },
     });
     const room = await showRoom(TerminateRoom, { detail: someDetail({ link: coax, terminations: [] }) });
-    expect(room.text('.middle')).toContain('There is no work card for N plug, crimp');
+    expect(room.text('.middle h2')).toBe('Thread the ferrule');
+    const titles = [...room.page.querySelectorAll('.steps li')].map((li) => li.textContent?.trim());
+    expect(titles.some((t) => t?.includes('Crimp with the .429 die'))).toBeTrue();
+  });
+
+  it('stops at a wrong die, and remembers the right one', async () => {
+    const coax = someLink({
+      cableTypeId: 'rg213',
+      near: { ...someLink().near, connectorId: 'coax-n' },
+      far: { ...someLink().far, connectorId: 'coax-n' },
+    });
+    const room = await showRoom(TerminateRoom, { detail: someDetail({ link: coax, terminations: [] }) });
+    const stepButton = (words: string) =>
+      [...room.page.querySelectorAll<HTMLButtonElement>('.steps li button')].find((b) =>
+        b.textContent?.includes(words),
+      );
+    stepButton('Crimp with')?.click();
+    await room.fixture.whenStable();
+    const choose = async (size: string) => {
+      const select = room.page.querySelector('ns-tool-in-hand select') as HTMLSelectElement;
+      select.value = size;
+      select.dispatchEvent(new Event('change'));
+      await room.fixture.whenStable();
+    };
     await room.press('PageDown');
-    expect(room.asked.at(-1)?.type).toBe(LinkEvents.terminationDone.type);
+    expect(room.text('.middle h2')).toContain('Crimp with the .429 die');
+    await choose('.360');
+    expect(room.text('ns-tool-in-hand [role=status]')).toContain('Wrong die: .360 is 1.8 mm too narrow');
+    await room.press('PageDown');
+    expect(room.text('.middle h2')).toContain('Crimp with the .429 die');
+    await choose('.429');
+    await room.press('PageDown');
+    expect(room.text('.middle h2')).toBe('Prove: centre to shell open');
+    await room.press('PageUp');
+    expect((room.page.querySelector('ns-tool-in-hand select') as HTMLSelectElement).value).toBe('.429');
+  });
+
+  it('catches a slipped pair before the crimp, and goes on when it is laid again', async () => {
+    const room = await showRoom(TerminateRoom, { inputs: { end: 'far' } });
+    for (let i = 0; i < 5; i++) await room.press('PageDown');
+    expect(room.text('.middle h2')).toBe('Push home, read the colours through the front');
+    const read = async (keys: string) => {
+      await room.press('c');
+      for (const key of keys) await room.press(key);
+      await room.press('Enter');
+    };
+    await read('wooWgUWUgWNN'.toLowerCase().replace('wg', 'g').replace('ug', 'uwg'));
+    expect(room.text('.middle')).toContain('3 and 6 have slipped');
+    await room.press('PageDown');
+    expect(room.text('.middle h2')).toBe('Push home, read the colours through the front');
+    await read('woowguwugwnn');
+    expect(room.text('.middle')).toContain('Read back: as the card.');
+    await room.press('PageDown');
+    expect(room.text('.middle h2')).toBe('Crimp');
+  });
+
+  it('says what can still be done when the boot was forgotten, and notes the way that is chosen', async () => {
+    const room = await showRoom(TerminateRoom, { inputs: { end: 'far' } });
+    for (let i = 0; i < 7; i++) await room.press('PageDown');
+    await room.press('o');
+    const boot = [...room.page.querySelectorAll('.told label')].find((l) =>
+      l.textContent?.includes('Thread the boot'),
+    );
+    (boot?.querySelector('input') as HTMLInputElement).click();
+    await room.fixture.whenStable();
+    expect(room.text('.answer')).toContain('boot cannot go on any more');
+    const ways = [...room.page.querySelectorAll('.answer li strong')].map((e) => e.textContent);
+    expect(ways[0]).toContain('a split boot');
+    expect(ways[1]).toContain('Cut off and start again with a new connector');
+    room.page.querySelector<HTMLButtonElement>('.answer li button')?.click();
+    await room.fixture.whenStable();
+    expect(room.text('.middle h2')).toBe('Look, tug, close up');
+    await room.press('PageDown');
+    expect(room.text('.middle')).toContain(
+      'Stopgap, stays on the record until redone: Go on, and use a split boot',
+    );
+    await room.press('PageDown');
+    const done = room.asked.at(-1) as ReturnType<typeof LinkEvents.terminationDone>;
+    expect(done.attempt.stopgap).toContain('split boot');
+    expect([done.attempt.connectorVersion, done.attempt.cableVersion]).toEqual([1, 1]);
   });
 
   it('shows the whole card, with the parts to lay out and every caution', async () => {
     const room = await showRoom(TerminateRoom, { inputs: { end: 'far' } });
     await room.press('w');
     expect(room.page.querySelectorAll('.middle article').length).toBe(8);
-    expect(room.text('.middle')).toContain('8-contact plug, closed end, boot; jacket stripper');
+    expect(room.text('.middle')).toContain('8-contact plug, closed end, boot.');
+    expect(room.text('.middle')).toContain('modular crimp tool, 8: modular crimp tool');
   });
 
   it('lets a viewer read the card and record nothing', async () => {

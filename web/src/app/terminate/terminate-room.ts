@@ -16,14 +16,18 @@ import {
   buildCard,
   endDone,
   formatStripLength,
+  lookAtSize,
+  readBack,
   type CardStep,
+  type Choices,
   type LinkEnd,
+  type ReadBack,
+  type TerminationInput,
+  type ToolType,
+  type WayOn,
   type WorkCard,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
-import { ConnectorFront } from '../drawing/connector-front';
-import { JackSlots } from '../drawing/jack-slots';
-import { PlugFace } from '../drawing/plug-face';
 import { StripPlanPicture } from '../drawing/strip-plan';
 import { ThreadedParts } from '../drawing/threaded-parts';
 import { Keys } from '../keys/keys';
@@ -31,11 +35,27 @@ import { LinkFacts } from '../link/link-facts';
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { Preferences } from '../preferences/preferences';
 import { sessionFeature } from '../session/session.state';
+import { ColourCheck, type SeenColours } from '../colours/colour-check';
+import { attemptCardAddress, cardAddress } from '../api/api';
+import { Tones } from '../preferences/tones';
+import { BagFigures } from './bag-figures';
+import { LeftOut } from './left-out';
+import { StepPictureView } from './step-picture';
+import { ToolInHand, type ToolAnswer } from './tool-in-hand';
 
 /** The work card of one end: one step at a time or whole, and the record of how it went. */
 @Component({
   selector: 'ns-terminate-room',
-  imports: [MatButtonModule, ConnectorFront, PlugFace, JackSlots, StripPlanPicture, ThreadedParts],
+  imports: [
+    MatButtonModule,
+    StripPlanPicture,
+    ThreadedParts,
+    StepPictureView,
+    ToolInHand,
+    LeftOut,
+    BagFigures,
+    ColourCheck,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './terminate-room.html',
   styleUrl: './terminate-room.scss',
@@ -43,6 +63,7 @@ import { sessionFeature } from '../session/session.state';
 export class TerminateRoom {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  private readonly tones = inject(Tones);
   protected readonly preferences = inject(Preferences);
   protected readonly facts = inject(LinkFacts);
   /** Which end, from the address; the first open one where nothing is said. */
@@ -73,23 +94,65 @@ export class TerminateRoom {
   protected readonly connector = computed(() =>
     this.side() === 'near' ? this.facts.near() : this.facts.far(),
   );
-  protected readonly card = computed((): { card: WorkCard | null; why: string } => {
+  /** Which way of working where schools differ; the job's scheme is not one of them. */
+  protected readonly choices = signal<Partial<Choices>>({});
+  /** What the card is made from; null while the kit is on its way. */
+  protected readonly termination = computed((): TerminationInput | null => {
     const [cable, connector] = [this.facts.cable(), this.connector()];
-    if (!cable || !connector) return { card: null, why: '' };
+    if (!cable || !connector) return null;
+    const choices = { ...this.choices(), scheme: this.detail().scheme };
+    return { cable, connector, choices, units: this.detail().units };
+  });
+  protected readonly card = computed((): { card: WorkCard | null; why: string } => {
+    const termination = this.termination();
+    if (!termination) return { card: null, why: '' };
     try {
-      return { card: buildCard({ cable, connector, scheme: this.detail().scheme }), why: '' };
+      return { card: buildCard({ ...termination, tools: this.tools() }), why: '' };
     } catch (error) {
       return { card: null, why: error instanceof RangeError ? error.message : String(error) };
     }
   });
+  protected readonly tools = computed((): readonly ToolType[] => this.facts.kit()?.tools ?? []);
+  protected readonly misfits = computed(
+    () => this.card().card?.fit.filter((check) => check.verdict !== 'fits') ?? [],
+  );
   protected readonly steps = computed((): readonly CardStep[] => this.card().card?.steps ?? []);
   /** The step in hand; one past the last is the record. */
   protected readonly at = linkedSignal({ source: this.side, computation: () => 0 });
   protected readonly step = computed(() => this.steps()[this.at()] ?? null);
-  /** Steps at which the order is read back against the card. */
-  protected readonly readBack = computed(() =>
-    ['arrange', 'insert', 'slide'].includes(this.step()?.id ?? ''),
+  /** What the middle of the card shows: the step, or one of the helps beside it. */
+  protected readonly mode = linkedSignal({
+    source: () => `${this.side()} ${this.at()}`,
+    computation: (): 'step' | 'read-back' | 'left-out' | 'bag' => 'step',
+  });
+  /** What was read back at this step, and whether it was right. */
+  protected readonly seen = linkedSignal({
+    source: this.step,
+    computation: (): ReadBack | null => null,
+  });
+  /** A step with a die, a blade or an adapter waits until the right one is in the hand. */
+  protected readonly asksForTool = computed(() => {
+    const need = this.step()?.tool;
+    return need && lookAtSize(need, this.tools()) ? need : null;
+  });
+  protected readonly toolAnswer = linkedSignal({
+    source: this.step,
+    computation: (): ToolAnswer | null => null,
+  });
+  protected readonly held = computed(
+    () => this.asksForTool() !== null && !(this.toolAnswer()?.fine ?? false),
   );
+  /** Stopgaps used at this end, by step. */
+  private readonly stopgaps = linkedSignal({
+    source: this.side,
+    computation: (): Readonly<Record<string, string>> => ({}),
+  });
+  protected readonly stopgap = computed(() =>
+    Object.values(this.stopgaps())
+      .filter((words) => words !== '')
+      .join(' '),
+  );
+  protected readonly lot = signal('');
   protected readonly recording = computed(() => this.at() >= this.steps().length);
   protected readonly spoiled = signal(0);
   protected readonly doneBefore = computed(() => endDone(this.detail(), this.side()));
@@ -104,7 +167,7 @@ export class TerminateRoom {
     effect(() => {
       if (this.kept() === 'termination') untracked(() => this.goOn());
     });
-    const works = (): boolean => this.mayWork();
+    const works = (): boolean => this.mayWork() && this.mode() === 'step';
     inject(Keys).use(
       [
         {
@@ -120,9 +183,19 @@ export class TerminateRoom {
           when: works,
         },
         { key: 'PageUp', words: 'back one step', run: () => this.back() },
+        {
+          key: 'c',
+          words: 'read the colours back',
+          run: () => this.mode.set('read-back'),
+          when: () => this.mode() === 'step' && (this.step()?.readBack ?? false),
+        },
+        {
+          key: 'o',
+          words: 'something was left out',
+          run: () => this.mode.set('left-out'),
+          when: () => this.mode() === 'step' && this.card().card !== null,
+        },
         { key: 'w', words: 'whole card or one step', run: () => this.preferences.toggleWholeCard() },
-        { key: 'f', words: 'front (mating) or wiring side', run: () => this.preferences.turnFace() },
-        { key: 't', words: 'turn the plug over', run: () => this.preferences.turnLatch() },
         {
           key: 'x',
           words: 'one connector spoiled',
@@ -136,7 +209,38 @@ export class TerminateRoom {
 
   protected forward(): void {
     if (this.recording()) this.record('good');
+    else if (this.held() || this.seen()?.right === false) this.tones.wrong();
     else this.at.update((at) => at + 1);
+  }
+
+  protected answerTool(answer: ToolAnswer): void {
+    this.toolAnswer.set(answer);
+    const id = this.step()?.id;
+    if (id) this.stopgaps.update((all) => ({ ...all, [id]: answer.stopgap }));
+  }
+
+  /** What was read through the plug, held against the card before anything is spent. */
+  protected readBackTaken(colours: SeenColours): void {
+    const verdict = readBack(this.card().card?.order ?? [], colours);
+    this.mode.set('step');
+    this.seen.set(verdict);
+    if (verdict.right) this.tones.right();
+    else this.tones.wrong();
+  }
+
+  /** Goes on the way that was chosen for an end that is not as it should be. */
+  protected goOnBy(way: WayOn): void {
+    const first = way.order[0];
+    const to = this.steps().findIndex((step) => first !== undefined && step.operations.includes(first));
+    if (way.connectors > 0) this.spoiled.update((n) => n + way.connectors);
+    if (way.kind === 'leave out' || way.kind === 'split part')
+      this.stopgaps.update((all) => ({ ...all, [way.kind]: way.words }));
+    this.mode.set('step');
+    this.at.set(to >= 0 ? to : this.steps().length);
+  }
+
+  protected chooseSchool(key: keyof Choices, value: Choices[keyof Choices]): void {
+    this.choices.update((all) => ({ ...all, [key]: value }));
   }
 
   protected back(): void {
@@ -161,6 +265,9 @@ export class TerminateRoom {
       connectorTypeId: connector.id,
       outcome,
       connectorsSpoiled: outcome === 'spoiled' ? Math.max(1, this.spoiled()) : this.spoiled(),
+      lot: this.lot().trim(),
+      stopgap: outcome === 'good' ? this.stopgap() : '',
+      ...this.versions(),
     };
     this.store.dispatch(LinkEvents.terminationDone({ linkId: this.detail().link.id, attempt }));
   }
@@ -183,8 +290,18 @@ export class TerminateRoom {
     }
   }
 
-  protected print(): void {
-    if (!this.preferences.wholeCard()) this.preferences.toggleWholeCard();
-    setTimeout(() => window.print());
+  /** The sheets this card was made from. */
+  private versions(): { connectorVersion?: number; cableVersion?: number } {
+    const versions = this.facts.kit()?.versions;
+    const { cableTypeId } = this.detail().link;
+    return {
+      connectorVersion: versions?.connector[this.connector()?.id ?? ''],
+      cableVersion: versions?.cable[cableTypeId],
+    };
+  }
+
+  protected readonly printAddress = computed(() => cardAddress(this.detail().link.id, this.side()));
+  protected attemptAddress(attemptId: string): string {
+    return attemptCardAddress(this.detail().link.id, attemptId);
   }
 }

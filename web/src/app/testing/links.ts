@@ -8,8 +8,8 @@ export function someLink(change: Partial<Link> = {}): Link {
     jobId: 'job',
     label: 'P1-05',
     position: 5,
-    near: { hub: 'CR-1', panel: 'P1', port: '05', connectorId: 'jack-punched' },
-    far: { room: 'Hall', outlet: 'departures 1', connectorId: 'plug-closed' },
+    near: { hub: 'CR-1', panel: 'P1', port: '05', connectorId: 'jack-punched', done: true },
+    far: { room: 'Hall', outlet: 'departures 1', connectorId: 'plug-closed', done: true },
     cableTypeId: 'cat6-u',
     lengthM: 31.4,
     route: [
@@ -35,6 +35,10 @@ const termination = (side: 'near' | 'far'): LinkDetail['terminations'][number] =
   outcome: 'good',
   connectorsSpoiled: 0,
   reason: '',
+  lot: '',
+  stopgap: '',
+  connectorVersion: 1,
+  cableVersion: 1,
   corrects: null,
 });
 

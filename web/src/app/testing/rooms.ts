@@ -3,12 +3,13 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { type HarnessLoader } from '@angular/cdk/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { provideRouter, Router } from '@angular/router';
-import type { Instrument, LinkDetail, Role } from '@near-spoke/contracts';
+import type { Instrument, Kit, LinkDetail, Role } from '@near-spoke/contracts';
 import {
   CABLE_TYPES,
   CONNECTOR_TYPES,
   diagnose,
   observe,
+  TOOL_TYPES,
   type InstrumentClass,
   type TrueLink,
 } from '@near-spoke/core';
@@ -31,6 +32,17 @@ export interface Room<C> {
   text(selector: string): string;
   press(key: string): Promise<void>;
 }
+
+const first = (sheets: readonly { id: string }[]): Record<string, number> =>
+  Object.fromEntries(sheets.map((sheet) => [sheet.id, 1]));
+
+/** The kit as it ships, every sheet in its first version. */
+export const SHIPPED_KIT: Kit = {
+  cables: [...CABLE_TYPES],
+  connectors: [...CONNECTOR_TYPES],
+  tools: [...TOOL_TYPES],
+  versions: { cable: first(CABLE_TYPES), connector: first(CONNECTOR_TYPES), tool: first(TOOL_TYPES) },
+};
 
 export const INSTRUMENT: Instrument = {
   name: 'Test set',
@@ -106,7 +118,7 @@ export async function showRoom<C>(
     version: 1,
   };
   store.dispatch(SessionEvents.sessionKnown({ session: { state: 'signed-in', token: 't', crew } }));
-  store.dispatch(JobEvents.kitRead({ kit: { cables: [...CABLE_TYPES], connectors: [...CONNECTOR_TYPES] } }));
+  store.dispatch(JobEvents.kitRead({ kit: SHIPPED_KIT }));
   store.dispatch(LinkEvents.linkOpened({ linkId: detail.link.id }));
   store.dispatch(LinkEvents.detailRead({ detail }));
   store.dispatch(LinkEvents.instrumentsRead({ instruments: options.instruments ?? [INSTRUMENT] }));

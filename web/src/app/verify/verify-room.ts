@@ -18,6 +18,8 @@ import {
   blindnessInWords,
   endDone,
   INSTRUMENTS,
+  intendedLink,
+  type AssignedContact,
   type InstrumentClass,
   type LinkEnd,
   type Look,
@@ -32,7 +34,7 @@ import { LinkEvents, linkFeature } from '../link/link.state';
 import { Preferences } from '../preferences/preferences';
 import { sessionFeature } from '../session/session.state';
 import { CableWorkForm } from './cable-work-form';
-import { ColourCheck } from './colour-check';
+import { ColourCheck, type SeenColours } from '../colours/colour-check';
 import { KeyIn } from './key-in';
 
 type Mode =
@@ -235,6 +237,25 @@ export class VerifyRoom {
 
   protected startColours(end: LinkEnd): void {
     this.mode.set({ name: 'colours', end });
+  }
+
+  /** The order an end should have, as the colour check asks for it. */
+  protected meant(end: LinkEnd): AssignedContact[] {
+    const expected = this.facts.expected();
+    if (!expected) return [];
+    return Object.entries(intendedLink(expected)[end]).flatMap(([contact, conductor]) =>
+      conductor === null ? [] : [{ contact, conductor }],
+    );
+  }
+
+  protected where(end: LinkEnd): string {
+    const connector = this.facts.expected()?.[end].connector ?? 'other';
+    return `${end} ${connector === 'other' ? 'end' : connector}`;
+  }
+
+  protected seenAt(end: LinkEnd): SeenColours | null {
+    const reading = this.coloursSeen()?.reading;
+    return reading?.instrument === 'eye' && reading.end === end ? reading.colours : null;
   }
 
   protected lookAtSimulated(end: LinkEnd): void {

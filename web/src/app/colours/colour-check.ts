@@ -1,4 +1,5 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -12,14 +13,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import {
-  insulationName,
-  intendedLink,
-  SCREEN,
-  type LinkEnd,
-  type LinkExpectation,
-  type Reading,
-} from '@near-spoke/core';
+import { insulationName, insulationOf, readBack, SCREEN, type AssignedContact } from '@near-spoke/core';
 import { PlugFace } from '../drawing/plug-face';
 import { codeOf, paintOf } from '../drawing/wire';
 import { Keys } from '../keys/keys';
@@ -27,8 +21,13 @@ import { Preferences } from '../preferences/preferences';
 
 /** Solid colours by the letter that tells them apart; W first makes the white mate. */
 const LETTERS: Record<string, string> = { o: 'OG', g: 'GN', u: 'BU', n: 'BN' };
+/** Conductors that are no insulation, as a person would say them. */
+const METAL: Record<string, string> = { [SCREEN]: 'drain under the clip', CENTRE: 'centre', SHELL: 'shell' };
 
-/** Reads the colours seen at one end, contact by contact. */
+/** What a person saw on each contact. */
+export type SeenColours = Readonly<Record<string, string | null>>;
+
+/** Reads the colours seen at one end, contact by contact, and says which have slipped. */
 @Component({
   selector: 'ns-colour-check',
   imports: [MatButtonModule, PlugFace],
@@ -38,29 +37,35 @@ const LETTERS: Record<string, string> = { o: 'OG', g: 'GN', u: 'BU', n: 'BN' };
 })
 export class ColourCheck {
   protected readonly preferences = inject(Preferences);
-  readonly expected = input.required<LinkExpectation>();
-  readonly end = input.required<LinkEnd>();
+  /** The conductor that should lie on each contact, in reading order. */
+  readonly card = input.required<readonly AssignedContact[]>();
+  /** "far plug". */
+  readonly where = input.required<string>();
+  /** Drawn as a plug in the hand. */
+  readonly plug = input(false);
+  /** What the big button does. */
+  readonly action = input('Save what was seen');
   /** Offered where the link is simulated: the stand-in shows what a person would see. */
   readonly simulated = input(false);
-  readonly seen = input<Reading | null>(null);
+  readonly seen = input<SeenColours | null>(null);
   readonly look = output<void>();
-  readonly taken = output<Reading>();
+  readonly taken = output<SeenColours>();
   readonly left = output<void>();
 
   private readonly saveButton = viewChild('saveKey', { read: ElementRef<HTMLButtonElement> });
-  private readonly intended = computed(() => intendedLink(this.expected())[this.end()]);
-  protected readonly contacts = computed(() => Object.keys(this.intended()));
-  protected readonly isPlug = computed(() => this.expected()[this.end()].connector === 'plug');
-  protected readonly palette = computed(() => {
-    const wires = Object.values(this.intended()).flatMap((c) => (c === null ? [] : [c]));
-    return wires.map((conductor) => ({
-      conductor,
-      code: codeOf(conductor),
-      name: this.nameOf(conductor),
-      paint: paintOf(conductor),
-    }));
-  });
-  private readonly answers = signal<Readonly<Record<string, string | null>>>({});
+  protected readonly contacts = computed(() => this.card().map((line) => line.contact));
+  protected readonly palette = computed(() =>
+    this.card()
+      .map(({ conductor }) => ({
+        conductor,
+        code: codeOf(conductor),
+        name: METAL[conductor] ?? insulationName(insulationOf(conductor)),
+        paint: paintOf(conductor),
+      }))
+      // Not in the card's order: that would give the answer away.
+      .sort((a, b) => (a.code < b.code ? -1 : 1)),
+  );
+  private readonly answers = signal<SeenColours>({});
   protected readonly at = signal(0);
   private readonly white = signal(false);
   protected readonly complete = computed(() => this.at() >= this.contacts().length);
@@ -68,17 +73,21 @@ export class ColourCheck {
     this.contacts().map((contact) => ({ contact, conductor: this.answers()[contact] ?? null })),
   );
   protected readonly differing = computed(() =>
-    this.contacts().filter(
-      (contact) =>
-        contact in this.answers() && this.answers()[contact] !== (this.intended()[contact] ?? null),
-    ),
+    this.card()
+      .filter(({ contact, conductor }) => contact in this.answers() && this.answers()[contact] !== conductor)
+      .map((line) => line.contact),
   );
+  protected readonly verdict = computed(() => readBack(this.card(), this.answers()));
+
+  private readonly title = viewChild.required('title', { read: ElementRef<HTMLElement> });
 
   constructor() {
+    // The keys are for reading from now on, not for whatever was pressed last.
+    afterNextRender(() => this.title().nativeElement.focus());
     effect(() => {
       const seen = this.seen();
-      if (seen?.instrument !== 'eye' || seen.end !== this.end()) return;
-      this.answers.set(seen.colours);
+      if (!seen) return;
+      this.answers.set(seen);
       this.at.set(this.contacts().length);
       // The next press of Enter saves, wherever the last one was.
       setTimeout(() => this.saveButton()?.nativeElement.focus());
@@ -101,7 +110,7 @@ export class ColourCheck {
         },
         { key: '=', words: 'all the rest as they should be', run: () => this.asMeant() },
         { key: 'Backspace', words: 'back one', run: () => this.back() },
-        { key: 'Enter', words: 'save what was seen', run: () => this.save(), when: () => this.complete() },
+        { key: 'Enter', words: 'done reading', run: () => this.save(), when: () => this.complete() },
         { key: 'Escape', words: 'leave without saving', run: () => this.left.emit() },
       ],
       inject(DestroyRef),
@@ -117,10 +126,10 @@ export class ColourCheck {
   }
 
   protected asMeant(): void {
-    const rest = this.contacts().slice(this.at());
+    const rest = this.card().slice(this.at());
     this.answers.update((all) => ({
       ...all,
-      ...Object.fromEntries(rest.map((c) => [c, this.intended()[c] ?? null])),
+      ...Object.fromEntries(rest.map(({ contact, conductor }) => [contact, conductor])),
     }));
     this.at.set(this.contacts().length);
   }
@@ -137,14 +146,6 @@ export class ColourCheck {
   }
 
   protected save(): void {
-    if (this.complete()) this.taken.emit({ instrument: 'eye', end: this.end(), colours: this.answers() });
-  }
-
-  private nameOf(conductor: string): string {
-    return conductor === SCREEN
-      ? 'drain under the clip'
-      : conductor === 'CENTRE' || conductor === 'SHELL'
-        ? conductor.toLowerCase()
-        : insulationName(conductor);
+    if (this.complete()) this.taken.emit(this.answers());
   }
 }

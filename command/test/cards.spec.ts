@@ -1,0 +1,142 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { spoke } from '../src/spoke.js';
+
+const golden = join(dirname(fileURLToPath(import.meta.url)), 'golden');
+const noFile = (): string => {
+  throw new Error('no file is read');
+};
+
+/** Real combinations of the trade, each with a card that was read line by line. */
+const COMBINATIONS: readonly string[] = [
+  'cat6-u plug-closed T568B',
+  'cat5e-u plug-closed T568A',
+  'cord-26 plug-closed T568B',
+  'cat6-u plug-pass-through T568B',
+  'cat6-u plug-pass-through-knife T568B',
+  'cat6-f-outdoor plug-outdoor T568B',
+  'cat6-gel plug-large-bore T568B',
+  'cat6a-f plug-screened T568A',
+  'tel-2 plug-6p2c T568B',
+  'tel-2 plug-6p4c T568B',
+  'tel-3 plug-6p6c T568B',
+  'tel-flat-4 plug-6p4c T568B',
+  'cat6-u jack-punched T568B',
+  'cat6-u jack-toolless T568A',
+  'cat6-f-outdoor jack-punched-screened T568B',
+  'cat6a-f jack-toolless-screened T568B',
+  'cat6-u panel-row T568B',
+  'cat5e-u wall-block-row T568A',
+  'tel-2 phone-socket T568B',
+  'tel-2 phone-socket T568B --ringing-wire',
+  'tel-3 phone-master T568B',
+  'cat6-u phone-secondary T568B',
+  'tel-2 phone-jack-6 T568B',
+  'tel-25 block-66 T568B',
+  'tel-25 block-110 T568B',
+  'rg213 coax-n T568B',
+  'rg213 coax-n T568B --soldered-pin',
+  'rg6 coax-f T568B',
+  'rg6-quad f-compression-rg6quad T568B',
+  'rg58 bnc-crimp-rg58 T568B',
+  'rg59 bnc-compression-rg59 T568B',
+  'mini8 n-crimp-mini8 T568B',
+  'rg6 f-screwon-rg6 T568B',
+  'rg59 phono-crimp-rg59 T568B',
+  'ribbon-10 ribbon-socket-10 T568B',
+  'ribbon-9 ribbon-dsub-9 T568B',
+  'multi-9 dsub-9-plug T568B',
+  'multi-5 din-5-plug T568B',
+  'wire-22 splice-solder-sleeve T568B',
+  'wire-18 splice-solder T568B',
+  'wire-18 splice-crimp T568B',
+  'cat6-gel splice-gel T568B',
+];
+
+describe('the golden cards', () => {
+  for (const combination of COMBINATIONS) {
+    it(`of ${combination} are as reviewed`, () => {
+      const [cable, connector, scheme, ...more] = combination.split(' ') as [string, string, string];
+      const args = ['card', '--cable', cable, '--connector', connector, '--scheme', scheme, ...more];
+      const { status, out, err } = spoke(args, noFile);
+      expect([status, err]).toEqual([0, '']);
+      const file = join(golden, `${combination.replaceAll(/[^a-zA-Z0-9]+/g, '_')}.txt`);
+      if (process.env['RENEW_GOLDEN'] === '1') {
+        mkdirSync(golden, { recursive: true });
+        writeFileSync(file, out);
+      }
+      expect(existsSync(file)).withContext('a card nobody has reviewed').toBeTrue();
+      expect(out).toBe(readFileSync(file, 'utf8'));
+    });
+  }
+});
+
+const halfDone = (change: object = {}): string =>
+  JSON.stringify({
+    format: 'near-spoke/half-done',
+    formatVersion: 1,
+    cable: 'cat6-u',
+    connector: 'plug-closed',
+    done: ['crimp'],
+    ...change,
+  });
+
+describe('spoke card and spoke order', () => {
+  it('answer the half-done question with a status of its own', () => {
+    const lost = spoke(['order', 'end.json'], () => halfDone());
+    expect(lost.status).toBe(1);
+    expect(lost.out).toContain('use a split boot');
+    const fine = spoke(['order', 'end.json', '--json'], () => halfDone({ done: ['thread-boot', 'crimp'] }));
+    expect(fine.status).toBe(0);
+    expect(JSON.parse(fine.out)).toEqual(jasmine.objectContaining({ goesOn: true, missing: [] }));
+  });
+
+  it('exit with 1 where the connector does not fit the cable', () => {
+    const { status, out } = spoke(
+      ['card', '--cable', 'cat6-f-outdoor', '--connector', 'plug-closed'],
+      noFile,
+    );
+    expect(status).toBe(1);
+    expect(out).toContain('WRONG   Jacket 7.6 mm is too thick by 1.3 mm');
+    expect(out).toContain('boot, never:');
+  });
+
+  it('lay the crew’s own sheets over the generic ones', () => {
+    const listed = spoke(['card', '--list'], noFile).out;
+    expect(listed).toContain('coax-n');
+    const { cables } = { cables: JSON.parse(JSON.stringify([])) as unknown[] };
+    const own = {
+      format: 'near-spoke/kit',
+      formatVersion: 1,
+      cables,
+      tools: [
+        {
+          id: 'modular-crimp',
+          name: 'old pliers',
+          kind: 'modular crimp tool',
+          sizes: ['6'],
+          source: 'sheet',
+        },
+      ],
+    };
+    const { out } = spoke(
+      ['card', '--cable', 'cat6-u', '--connector', 'plug-closed', '--kit', 'kit.json'],
+      () => JSON.stringify(own),
+    );
+    expect(out).toContain('the kit has only 8, cutting, 6');
+  });
+
+  it('say what is wrong with what was typed', () => {
+    const bad = (...args: string[]) => spoke(args, () => halfDone({ done: ['weld'] }));
+    expect(bad('card').err).toContain('Name both --cable and --connector');
+    expect(bad('card', '--cable', 'rope', '--connector', 'coax-n').err).toContain('There is no cable rope');
+    expect(bad('card', '--cable', 'rg6', '--connector', 'coax-f', '--units', 'cubits').err).toContain(
+      '--units is "cubits"',
+    );
+    expect(bad('card', '--colour').err).toContain('--colour');
+    expect(bad('order', 'x.json').err).toContain('no step "weld"');
+    expect(spoke(['order', 'x.json'], () => '{').err).toContain('not JSON');
+    for (const args of [['card'], ['order', 'x.json'], ['weld']]) expect(bad(...args).status).toBe(2);
+  });
+});

@@ -1,0 +1,193 @@
+import type { CableType } from '../cabling/cable-types.js';
+import type { ConnectorType, Span } from '../connectors/connector-types.js';
+
+/** One figure of a cable held against what a connector takes. */
+export interface FitCheck {
+  what: 'jacket' | 'conductor' | 'dielectric' | 'centre' | 'gauge' | 'wire' | 'screen' | 'kind' | 'count';
+  verdict: 'fits' | 'does not fit' | 'unknown';
+  /** To the nearer limit, in millimetres or gauge numbers; negative is outside. Null where there is none. */
+  margin: number | null;
+  words: string;
+}
+
+const figure = (mm: number): string => `${Number(mm.toFixed(2))} mm`;
+
+function spanCheck(
+  what: FitCheck['what'],
+  name: string,
+  cableMm: number | null,
+  takes: Span | null,
+  lookAt: string,
+): FitCheck {
+  if (cableMm === null || takes === null) {
+    const missing = cableMm === null ? 'the cable’s sheet, or measure it' : 'the sheet in the bag';
+    return {
+      what,
+      verdict: 'unknown',
+      margin: null,
+      words: `${name}: unknown, look at ${missing}. ${lookAt}`,
+    };
+  }
+  const margin = Math.min(cableMm - takes.min, takes.max - cableMm);
+  const fits = margin >= 0;
+  return {
+    what,
+    verdict: fits ? 'fits' : 'does not fit',
+    margin,
+    words: fits
+      ? `${name} ${figure(cableMm)} within ${takes.min} to ${figure(takes.max)}, ${figure(margin)} to spare`
+      : `${name} ${figure(cableMm)} is ${cableMm < takes.min ? 'too thin' : 'too thick'} by ${figure(-margin)}: it takes ${takes.min} to ${figure(takes.max)}`,
+  };
+}
+
+function gaugeCheck(cable: CableType, connector: ConnectorType): FitCheck {
+  const { awg } = connector.takes;
+  if (!awg)
+    return {
+      what: 'gauge',
+      verdict: 'unknown',
+      margin: null,
+      words: 'Gauge: unknown, look at the sheet in the bag.',
+    };
+  const margin = Math.min(cable.awg - awg.thickest, awg.thinnest - cable.awg);
+  return {
+    what: 'gauge',
+    verdict: margin >= 0 ? 'fits' : 'does not fit',
+    margin,
+    words:
+      margin >= 0
+        ? `${cable.awg} AWG within ${awg.thickest} to ${awg.thinnest}`
+        : `${cable.awg} AWG is too ${cable.awg < awg.thickest ? 'thick' : 'thin'}: it takes ${awg.thickest} to ${awg.thinnest}`,
+  };
+}
+
+function wireCheck(cable: CableType, connector: ConnectorType): FitCheck {
+  const { wire } = connector.takes;
+  const check = (verdict: FitCheck['verdict'], words: string): FitCheck => ({
+    what: 'wire',
+    verdict,
+    margin: null,
+    words,
+  });
+  if (wire === 'either') return check('fits', 'Contacts for solid and stranded wire');
+  if (wire === null)
+    return check(
+      'unknown',
+      'Contact: unknown, look at its teeth. Two that straddle are for solid, one that pierces is for stranded.',
+    );
+  if (cable.stranded === null)
+    return check('unknown', 'Wire: unknown, look at a cut end: solid or stranded?');
+  const has = cable.stranded ? 'stranded' : 'solid';
+  return has === wire
+    ? check('fits', `Contacts for ${wire} wire, the cable has ${has}`)
+    : check(
+        'does not fit',
+        `Contacts for ${wire} wire, the cable has ${has}: it makes contact today and lets go later`,
+      );
+}
+
+function screenCheck(cable: CableType, connector: ConnectorType): FitCheck | null {
+  if (cable.family === 'coax' || (!cable.screened && !connector.screened)) return null;
+  const check = (verdict: FitCheck['verdict'], words: string): FitCheck => ({
+    what: 'screen',
+    verdict,
+    margin: null,
+    words,
+  });
+  if (cable.screened && connector.screened) return check('fits', 'Screen to be bonded at the connector');
+  if (cable.screened)
+    return check('does not fit', 'The cable has a screen and this connector has nowhere to bond it');
+  return check('fits', 'The connector has a shell, the cable no screen to bond: it works as unscreened');
+}
+
+/** Whether the cable has the conductors that the connector's order asks for. */
+function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null {
+  const check = (fits: boolean, words: string): FitCheck => ({
+    what: 'count',
+    verdict: fits ? 'fits' : 'does not fit',
+    margin: null,
+    words,
+  });
+  if (connector.assignment === 'scheme') {
+    const words = `Four pairs are laid, the cable has ${cable.pairs || 'none'}`;
+    return check(cable.family === 'balanced' && cable.pairs === 4, words);
+  }
+  if (connector.assignment === 'ribbon') {
+    const places = connector.contacts.length;
+    return check(
+      cable.conductors === places,
+      `A ribbon of ${places} is pressed, this one has ${cable.conductors} wires`,
+    );
+  }
+  if (connector.assignment === 'pair-count' || connector.assignment === 'british') {
+    return check(
+      cable.pairs > 0,
+      cable.pairs > 0 ? 'Pairs are laid by their count' : 'Pairs are laid, the cable has none',
+    );
+  }
+  return null;
+}
+
+/**
+ * Holds every figure of a cable against what a connector takes. A figure that is missing on either
+ * side comes out as unknown with where to look, never as a yes.
+ */
+export function checkFit(cable: CableType, connector: ConnectorType): FitCheck[] {
+  const coaxial = connector.group === 'coax';
+  if (coaxial !== (cable.family === 'coax')) {
+    const words = `It is not made for ${cable.name}: one is coaxial, the other is not`;
+    return [{ what: 'kind', verdict: 'does not fit', margin: null, words }];
+  }
+  const ribbon = connector.group === 'ribbon';
+  if (ribbon !== (cable.family === 'ribbon')) {
+    const words = `It is not made for ${cable.name}: one is for ribbon, the other is not`;
+    return [{ what: 'kind', verdict: 'does not fit', margin: null, words }];
+  }
+  const { takes } = connector;
+  if (coaxial) {
+    return [
+      spanCheck(
+        'jacket',
+        'Jacket',
+        cable.jacketMm,
+        takes.jacketMm,
+        'Measure over the jacket with a calliper.',
+      ),
+      spanCheck(
+        'dielectric',
+        'Dielectric',
+        cable.dielectricMm,
+        takes.dielectricMm,
+        'Measure over the dielectric at a cut end.',
+      ),
+      spanCheck('centre', 'Centre conductor', cable.bareMm, takes.bareMm, 'Measure the bare centre.'),
+      wireCheck(cable, connector),
+    ];
+  }
+  const checks: (FitCheck | null)[] = [
+    countCheck(cable, connector),
+    connector.group === 'splice'
+      ? null
+      : spanCheck(
+          'jacket',
+          'Jacket',
+          cable.jacketMm,
+          takes.jacketMm,
+          'Measure over the jacket with a calliper.',
+        ),
+    spanCheck(
+      'conductor',
+      'Insulated conductor',
+      cable.conductorMm,
+      takes.conductorMm,
+      'Measure one conductor over its insulation.',
+    ),
+    takes.bareMm === null
+      ? null
+      : spanCheck('centre', 'Bare conductor', cable.bareMm, takes.bareMm, 'Measure the bare metal.'),
+    gaugeCheck(cable, connector),
+    wireCheck(cable, connector),
+    screenCheck(cable, connector),
+  ];
+  return checks.filter((check) => check !== null);
+}

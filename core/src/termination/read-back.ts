@@ -1,0 +1,63 @@
+import type { ConductorId } from '../cabling/conductors.js';
+import type { ContactId } from '../cabling/schemes.js';
+import { compareMap, list, type Finding } from '../continuity/compare-map.js';
+import type { AssignedContact } from './assignment.js';
+
+/** What reading the colours back before the point of no return says. */
+export interface ReadBack {
+  right: boolean;
+  /** Contacts that do not hold what the card says. */
+  slipped: readonly ContactId[];
+  words: string;
+}
+
+const whole = (finding: Finding): string | null =>
+  ({
+    mirror:
+      'The whole order is mirrored: the plug is held the wrong way up. Turn it over and lay them again.',
+    'mixed-scheme': 'The orange and green pairs have changed places: this is the other scheme.',
+    shifted: 'All have moved by one: draw them out and start from contact 1.',
+  })[finding.kind as string] ?? null;
+
+/**
+ * Compares the colours seen on each contact with the card. The slip is named as the wire map would
+ * name it, before anything is spent.
+ *
+ * @param seen conductor on each contact as a person sees it, null for none
+ */
+export function readBack(
+  card: readonly AssignedContact[],
+  seen: Readonly<Record<ContactId, ConductorId | null>>,
+): ReadBack {
+  const slipped = card
+    .filter(({ contact, conductor }) => (seen[contact] ?? null) !== conductor)
+    .map((l) => l.contact);
+  if (slipped.length === 0) return { right: true, slipped, words: 'As the card.' };
+  const belongs = new Map(card.map(({ contact, conductor }) => [conductor, contact]));
+  // Where each conductor lies, as if a mapper had found it there.
+  const arrivals = Object.fromEntries(
+    card.map(({ contact }) => {
+      const lying = seen[contact] ?? null;
+      const home = lying === null ? undefined : belongs.get(lying);
+      return [contact, home === undefined ? [] : [home]];
+    }),
+  );
+  const twice = card
+    .map(({ conductor }) => conductor)
+    .filter((wire) => card.filter(({ contact }) => seen[contact] === wire).length > 1);
+  if (twice.length > 0) {
+    const words = `${list([...new Set(twice)])} cannot lie on two contacts: read ${list(slipped)} once more.`;
+    return { right: false, slipped, words };
+  }
+  const expected = Object.fromEntries(card.map(({ contact }) => [contact, contact]));
+  const findings = compareMap(expected, { instrument: 'coded-mapper', arrivals, joins: [], splits: null });
+  const told = findings.map((finding) => whole(finding) ?? describe(finding, seen));
+  return { right: false, slipped, words: told.join(' ') };
+}
+
+function describe(finding: Finding, seen: Readonly<Record<ContactId, ConductorId | null>>): string {
+  if (finding.kind === 'open')
+    return `Nothing of the card’s is on ${list(finding.contacts)}: draw out and lay again.`;
+  const lies = finding.contacts.map((c) => `${seen[c] ?? 'nothing'} on ${c}`);
+  return `${list(finding.contacts)} have slipped: ${list(lies)}. Draw them out and lay them again.`;
+}

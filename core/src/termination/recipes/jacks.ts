@@ -1,0 +1,265 @@
+import { EDGE } from '../assembly.js';
+import { bodyOn, isScreened, len, onContacts, says, type RecipeStep } from './recipe.js';
+import { cutScreen, foldScreen, stripJacket, trimCore } from './opening.js';
+
+const bond: RecipeStep = {
+  id: 'bond',
+  verb: 'tie',
+  when: isScreened,
+  title: says('Bond the screen'),
+  how: says('Close the hood onto foil and drain and pull the tie tight.'),
+  reason: 'A loose hood reads closed today and open next month.',
+  accept: 'Hood tight on the foil all round, drain under it.',
+  reject: 'If the hood turns on the cable, the screen is not bonded: open it and lay the drain again.',
+  picture: 'finished',
+  minutes: 1,
+  brings: { part: 'tie', to: EDGE },
+};
+const bondByCap: RecipeStep = {
+  ...bond,
+  verb: 'close',
+  how: says('Fold foil and drain under the metal cap’s spring and pull the tie tight.'),
+  brings: undefined,
+};
+
+const layByLabel: RecipeStep = {
+  id: 'lay',
+  verb: 'arrange',
+  title: (f) => `Lay each conductor by the ${f.scheme.name} label`,
+  how: (f) =>
+    `Bring the jacket to the body. Lay each conductor over its own slot by the jack’s ${f.scheme.name} label. Slots are not in contact order.`,
+  reason: 'Every body has its own order; the label on this one wins over any card.',
+  accept: 'Twist kept to within 13 mm of the slot, jacket close to the body.',
+  reject: 'More untwist costs crosstalk that no continuity tester sees: bring the jacket closer.',
+  wrongTurns: ['Label and card differ: follow the label and tell the lead.'],
+  readBack: true,
+  picture: 'slots',
+  minutes: 1.5,
+};
+
+const punch: RecipeStep = {
+  id: 'punch',
+  verb: 'punch',
+  title: says('Punch, blade to the waste side'),
+  how: says('Square to the jack, blade outward, one push per slot.'),
+  reason: 'A screwdriver opens the slot for good; a blade inward cuts the live side.',
+  accept: 'Conductor at the bottom of every slot, waste cut off clean.',
+  reject: 'A conductor high in its slot makes contact today only: punch it once more.',
+  caution: 'Keep the other hand out from under the tool; cut ends fly.',
+  noWayBack: true,
+  wrongTurns: [
+    'Punched in the wrong slot: pull it out straight, cut back, lay fresh wire. A slot takes a few, not many.',
+    'Slot opened by a screwdriver: a new jack.',
+  ],
+  picture: 'slots',
+  minutes: 1,
+  tool: 'insertion tool',
+  girths: bodyOn,
+};
+
+const finish: RecipeStep = {
+  id: 'finish',
+  verb: 'close',
+  title: says('Cap on, read the slots back, label'),
+  how: says('Push the dust cap on, read the colours against the label once more and label the cable.'),
+  reason: 'An unlabelled cable is found twice.',
+  accept: 'Cap closed, colours as the label, cable labelled.',
+  reject: 'A colour in the wrong slot now is the last one that costs no walk: re-punch it.',
+  picture: 'finished',
+  minutes: 0.5,
+};
+
+export const punchedJack: readonly RecipeStep[] = [
+  stripJacket,
+  foldScreen,
+  cutScreen,
+  trimCore,
+  layByLabel,
+  punch,
+  bond,
+  finish,
+];
+
+const layInCap: RecipeStep = {
+  ...layByLabel,
+  title: (f) => `Lay both rows of the cap by the ${f.scheme.name} label`,
+  how: (f) =>
+    `Bring the jacket up to the cap and lay each conductor in its groove by the ${f.scheme.name} label, both rows.`,
+  reason: 'Two rows are easily mirrored: the label is printed for one way of holding the cap.',
+  accept: 'Every conductor in its own groove, twist to within 13 mm.',
+  reject: 'Rows exchanged or mirrored: turn the cap so that the label reads upright, lay again.',
+  wrongTurns: ['Rows mirrored: turn the cap so that the label reads upright, lay again.'],
+};
+
+const trimCap: RecipeStep = {
+  id: 'trim',
+  verb: 'cut',
+  title: says('Cut flush with the cap'),
+  how: says('Cut all eight flush with the cap’s edge.'),
+  reason: 'Ends that stand out can touch inside the body.',
+  accept: 'Nothing stands out.',
+  reject: 'A proud end touches its neighbour when the jack closes: cut it again.',
+  caution: 'Clipped ends fly: eyes away.',
+  picture: 'slots',
+  minutes: 0.3,
+  tool: 'flush cutters',
+};
+
+const closeCap: RecipeStep = {
+  id: 'close',
+  verb: 'close',
+  title: says('Read back, then close the jack'),
+  how: says(
+    'Read the colours once more, set the cap straight on the body and close it with flat-jawed pliers or the lever.',
+  ),
+  reason: 'Closing pierces all eight at once.',
+  accept: 'Cap level and latched on both sides.',
+  reject: 'A cap that is higher on one side has not pierced that row: open, set straight, close again.',
+  noWayBack: true,
+  wrongTurns: ['Closes crooked: stop, open, set it straight. A forced cap bends contacts.'],
+  picture: 'slots',
+  minutes: 0.3,
+  tool: 'flat-jawed pliers',
+  girths: bodyOn,
+};
+
+const tugAndLabel: RecipeStep = {
+  id: 'finish',
+  verb: 'tug',
+  title: says('Tug and label'),
+  how: says('Tug gently and label the cable.'),
+  reason: 'An unlabelled cable is found twice.',
+  accept: 'Jacket held, cable labelled.',
+  reject: 'If the jacket moves, the cap does not grip it: open and bring the jacket further in.',
+  picture: 'finished',
+  minutes: 0.3,
+};
+
+export const toollessJack: readonly RecipeStep[] = [
+  stripJacket,
+  foldScreen,
+  cutScreen,
+  trimCore,
+  layInCap,
+  trimCap,
+  closeCap,
+  bondByCap,
+  tugAndLabel,
+];
+
+const isMaster: RecipeStep['when'] = (f) => f.connector.id === 'phone-master';
+
+export const telephoneSocket: readonly RecipeStep[] = [
+  {
+    id: 'dead',
+    verb: 'inspect',
+    title: says('Take the line off, prove it dead'),
+    how: (f) =>
+      isMaster?.(f)
+        ? 'Unplug the removable front of the master socket: only the terminals on it are yours. Measure across the pair: no voltage.'
+        : 'Unplug the extension wiring at the master socket. Measure across the pair: no voltage.',
+    reason:
+      'A line carries about 48 V at rest and about 90 V while it rings; and a line in use may be somebody’s only way to call.',
+    accept: 'Less than 1 V across the pair.',
+    reject: 'Any voltage: it is still connected somewhere. Find where before you touch it.',
+    caution:
+      'Ringing is a shock hazard. An emergency or lift line only with its user’s permission. Nothing before the provider’s terminals.',
+    picture: 'lay-out',
+    minutes: 1,
+  },
+  stripJacket,
+  { ...trimCore, how: says('Cut wrap and pull cord flush with the jacket.') },
+  {
+    id: 'lay',
+    verb: 'arrange',
+    title: (f) =>
+      `Pick ${f.order.length === 2 ? 'the pair' : `the ${f.order.length} wires`}: ${onContacts(f)}`,
+    how: (f) =>
+      f.connector.assignment === 'british'
+        ? `Lay ${onContacts(f)}: white-blue is the a leg, blue the b leg.${f.choices.ringingWire ? ' The ringing wire goes on 3.' : ' Nothing on 3: two wires are enough.'} Coil the spare pairs back, uncut.`
+        : `Lay ${onContacts(f)}: the middle two contacts carry the line. Coil the spare pairs back, uncut.`,
+    reason: 'The pair must stay one pair: mixed wires hum. Spare pairs are somebody’s second line.',
+    accept: 'Each wire at the number printed beside its slot, spares coiled behind the jacket.',
+    reject:
+      'The two legs exchanged: most telephones work, alarms and old equipment do not. Exchange them now.',
+    wrongTurns: [
+      'Colours follow another code: find the pair by tone or voltage, and write down what you found.',
+    ],
+    readBack: true,
+    picture: 'face',
+    minutes: 1,
+  },
+  {
+    ...punch,
+    title: says('Punch with the insertion tool, blade to the waste side'),
+    how: says('Square to the socket, blade outward, one push per slot. Insulation stays on.'),
+    picture: 'face',
+  },
+  {
+    id: 'relief',
+    verb: 'tie',
+    title: says('Tie the jacket down'),
+    how: says('Tie the jacket to the post in the box, with a little slack behind the slots.'),
+    reason: 'A pull on the cable must not reach the slots.',
+    accept: 'Jacket inside the box and tied; slots without pull.',
+    reject: 'Wires stretched between jacket and slots lift out: give slack and tie again.',
+    picture: 'finished',
+    minutes: 0.5,
+  },
+  {
+    id: 'finish',
+    verb: 'close',
+    title: says('Close up, plug the line in, listen'),
+    how: says('Close the socket, plug the wiring back in and listen for the tone. Label the socket.'),
+    reason: 'A quiet tone tells that the pair is one pair.',
+    accept: 'Tone clear, no hum; label on.',
+    reject: 'Hum means two wires of different pairs; no tone an open or a wrong pair.',
+    picture: 'finished',
+    minutes: 0.5,
+  },
+];
+
+export const block: readonly RecipeStep[] = [
+  {
+    ...stripJacket,
+    how: (f) =>
+      `Slit ${len(f, f.connector.strip.jacketMm)} of jacket along the pull cord and cut it off. Keep the binder groups tied.`,
+  },
+  trimCore,
+  {
+    id: 'fan',
+    verb: 'arrange',
+    title: says('Fan the pairs in counting order'),
+    how: says(
+      'White group first, then red, black, yellow, violet; in each blue, orange, green, brown, slate. Through the fanning strip, one pair per slot, tip before ring.',
+    ),
+    reason:
+      'The count is the only map there is: a pair out of order is out of order for every pair after it.',
+    accept: 'Every fifth pair is slate; the last is violet-slate.',
+    reject: 'If the fifth is not slate, a pair was skipped or doubled: go back to the last good five.',
+    wrongTurns: ['Two binder groups have come loose: sort them before going on, they share all colours.'],
+    readBack: true,
+    picture: 'face',
+    minutes: 8,
+  },
+  {
+    ...punch,
+    how: says('Tip above ring. Blade to the waste side, square to the block, one push per wire.'),
+    title: says('Punch the count, tip then ring'),
+    picture: 'face',
+    minutes: 10,
+  },
+  {
+    id: 'finish',
+    verb: 'inspect',
+    title: says('Count by fives, bridge only what is ordered, label'),
+    how: says(
+      'Read the count by fives against the designation strip. Bridging clips only where the order says. Label pair 1 and pair 25.',
+    ),
+    reason: 'Twenty-five pairs shifted by one look as tidy as twenty-five right.',
+    accept: 'Slate at 5, 10, 15, 20 and 25; strip labelled.',
+    reject: 'A slip of one row: everything after it is shifted. Re-punch from there.',
+    picture: 'finished',
+    minutes: 2,
+  },
+];

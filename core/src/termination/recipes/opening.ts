@@ -1,0 +1,78 @@
+import { EDGE } from '../assembly.js';
+import { isFoil, isScreened, len, opened, says, type RecipeStep } from './recipe.js';
+
+/** Steps that open a cable, shared by most recipes. */
+export const stripJacket: RecipeStep = {
+  id: 'strip',
+  verb: 'strip',
+  title: (f) => `Strip ${len(f, f.connector.strip.jacketMm)} of jacket`,
+  how: (f) =>
+    f.cable.fillers.includes('pull cord')
+      ? 'Score the jacket once around, bend it until it parts, and pull it off. To open it further, tear with the pull cord, not with the blade.'
+      : 'Score the jacket once around, bend it until it parts, and pull it off. Do not cut through.',
+  reason: 'A nicked conductor breaks later, behind the wall plate.',
+  accept: 'No copper showing, no cut in any insulation.',
+  reject: 'A nick means cutting the end off square and stripping anew; what is threaded stays on.',
+  caution: 'Draw the wire under a still blade; cut away from the hand.',
+  wrongTurns: [
+    'A conductor is nicked: cut the end off square and start again; threaded parts stay on.',
+    'Stripped too short: tear the jacket back with the pull cord, do not cut again over the conductors.',
+  ],
+  picture: 'strip',
+  minutes: 0.5,
+  tool: 'jacket stripper',
+  girths: opened,
+};
+
+export const foldScreen: RecipeStep = {
+  id: 'screen',
+  verb: 'fold back',
+  when: isScreened,
+  title: (f) => (isFoil(f) ? 'Fold back the foil, keep the drain' : 'Fold back the braid'),
+  how: (f) =>
+    isFoil(f)
+      ? 'Fold the foil back over the jacket, conducting side out, and lay the drain wire over it.'
+      : 'Comb the braid out and fold it back over the jacket, all round.',
+  reason: 'The screen works only where it meets metal all the way round.',
+  accept: 'Bright side outward, drain whole and lying flat.',
+  reject: 'A torn foil or a lost drain leaves the screen open: strip further back.',
+  wrongTurns: ['Drain broken off: strip further back and bring out fresh drain.'],
+  picture: 'strip',
+  minutes: 0.7,
+  girths: (f) => [{ zone: EDGE, mm: f.cable.jacketMm + (isFoil(f) ? 0.6 : 1.2) }],
+};
+
+/** Screened cable on a connector without a shell, or bonded at the other end only. */
+export const cutScreen: RecipeStep = {
+  id: 'screen',
+  verb: 'trim',
+  when: (f) => f.cable.screened && !f.connector.screened,
+  title: (f) => (f.cable.drain ? 'Cut back foil and drain' : 'Cut back the screen'),
+  how: says(
+    'Cut the screen flush with the jacket and wrap the edge with tape, so that nothing can touch a contact.',
+  ),
+  reason: 'A loose end of screen shorts what it touches; here there is nowhere to bond it.',
+  accept: 'No metal beyond the jacket, edge taped.',
+  reject: 'A strand left standing finds a contact: tape it down.',
+  picture: 'strip',
+  minutes: 0.5,
+};
+
+export const trimCore: RecipeStep = {
+  id: 'core',
+  verb: 'trim',
+  when: (f) => f.cable.fillers.length > 0,
+  title: (f) =>
+    f.cable.fillers.includes('gel') ? 'Wipe off the gel, trim the rest' : 'Trim tape, cord and filler',
+  how: (f) =>
+    f.cable.fillers.includes('gel')
+      ? 'Wipe the gel off with a dry cloth, then cut separator and tape flush with the jacket.'
+      : 'Cut the separator, wrap and pull cord flush with the jacket.',
+  reason: 'Anything left pushes the jacket out of the connector.',
+  accept: 'Only the conductors stand out.',
+  reject: 'A filler beyond the jacket keeps the bar from closing on it: trim again.',
+  caution: 'Clipped ends fly: eyes away, point the cut down.',
+  picture: 'strip',
+  minutes: 0.4,
+  tool: 'side cutters',
+};

@@ -1,0 +1,361 @@
+import { CORE, TIP } from '../assembly.js';
+import { bodyOn, len, says, type CardFigures, type RecipeStep } from './recipe.js';
+import { foldScreen, stripJacket, trimCore } from './opening.js';
+
+const bare = (f: CardFigures): number => f.cable.bareMm ?? 0.5;
+const wire = (f: CardFigures): number => f.cable.conductorMm ?? f.cable.jacketMm;
+
+const stripWire: RecipeStep = {
+  id: 'bare',
+  verb: 'strip',
+  title: (f) => `Bare ${len(f, f.connector.strip.insulationMm)} of each conductor`,
+  how: says('Wire stripper at the right gauge, drawn off straight; twist the strands as they lie.'),
+  reason: 'A missing strand is a thinner wire; a nick breaks.',
+  accept: 'All strands there, insulation cut square.',
+  reject: 'Strands cut off: cut back and strip again.',
+  picture: 'strip',
+  minutes: 1,
+  tool: 'wire stripper',
+  girths: (f) => [{ zone: TIP, mm: bare(f) }],
+};
+
+const dead: RecipeStep = {
+  id: 'dead',
+  verb: 'inspect',
+  title: says('Switch off, unplug, prove it dead'),
+  how: says('Both ends off and unplugged. Measure between the conductors and to the screen.'),
+  reason: 'Backlight leads carry hundreds of volts, and a charged capacitor bites with the power off.',
+  accept: 'No voltage anywhere.',
+  reject: 'Any voltage: find its source before you cut.',
+  caution: 'De-energise, prove dead, then work.',
+  picture: 'lay-out',
+  minutes: 1,
+};
+
+const partWires: RecipeStep = {
+  id: 'part',
+  verb: 'straighten',
+  title: says('Part the conductors'),
+  how: says('Bend them apart in the order in which they are joined.'),
+  reason: 'Each needs its own sleeve before it is soldered.',
+  accept: 'Conductors apart, none crossing another.',
+  reject: 'Crossed wires strain their joints when all is closed: sort them now.',
+  picture: 'strip',
+  minutes: 0.5,
+  girths: (f) => [
+    { zone: TIP, mm: wire(f) },
+    { zone: CORE, mm: wire(f) },
+  ],
+};
+
+/** In a cable of several, the jacket is opened first and each conductor joined for itself. */
+const several: RecipeStep['when'] = (f) => f.cable.conductors > 1;
+const openCable: readonly RecipeStep[] = [
+  { ...stripJacket, when: several },
+  { ...trimCore, when: (f) => f.cable.conductors > 1 && f.cable.fillers.length > 0 },
+  { ...partWires, when: several },
+];
+
+const hasHood = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'hood');
+const opensHood = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'hood' && p.split);
+
+export const solderCup: readonly RecipeStep[] = [
+  stripJacket,
+  {
+    ...foldScreen,
+    title: says('Gather the screen into one tail'),
+    how: says('Fold the foil back and bring the drain, sleeved, to where the shell takes it.'),
+  },
+  trimCore,
+  partWires,
+  stripWire,
+  {
+    id: 'tin',
+    verb: 'solder',
+    title: says('Tin the conductors and the cups'),
+    how: says('A little rosin-cored solder on each conductor, each cup half filled.'),
+    reason: 'Tinned parts join in a second; untinned ones cook the insulation.',
+    accept: 'Bright, strands visible under the solder.',
+    reject: 'Dull or bulging: too cold or too much. Reheat and shake off.',
+    caution:
+      'Hot iron and fumes: stand it down between joints, air the place. Rosin flux only: acid keeps corroding.',
+    picture: 'face',
+    minutes: 4,
+    tool: 'soldering iron',
+  },
+  {
+    id: 'solder',
+    verb: 'solder',
+    title: says('Solder each into its cup, by number'),
+    how: says(
+      'Read the number moulded beside the cup. Solder side, not mating side: this face is the mirror of the other. Hold still until it sets.',
+    ),
+    reason: 'The rear face mirrors the front: the commonest mistake with these connectors.',
+    accept: 'Smooth joints, insulation just short of the cup, no bridge.',
+    reject: 'A bridge or a cold joint: reheat with fresh flux, draw the excess off.',
+    caution: 'Hot iron, fumes.',
+    wrongTurns: [
+      'Two cups exchanged: unsolder one at a time, the sleeves are still back.',
+      'A sleeve was forgotten: unsolder that conductor now, it cannot go on later.',
+    ],
+    noWayBack: false,
+    readBack: true,
+    picture: 'face',
+    minutes: 8,
+    tool: 'soldering iron',
+    girths: bodyOn,
+  },
+  {
+    id: 'shrink',
+    verb: 'shrink',
+    title: says('Bring the sleeves up and shrink them'),
+    how: says('Each sleeve over its cup, then heat from all sides.'),
+    reason: 'Neighbouring cups are a millimetre apart.',
+    accept: 'Every joint covered, sleeve tight.',
+    reject: 'A joint showing metal touches its neighbour when the hood closes: slide and shrink again.',
+    caution: 'Hot air burns hands and moulded parts.',
+    noWayBack: true,
+    picture: 'finished',
+    minutes: 2,
+    tool: 'heat gun',
+  },
+  {
+    id: 'finish',
+    verb: 'close',
+    title: (f) =>
+      opensHood(f) ? 'Close both halves of the hood on the jacket' : 'Bring the shell forward and close it',
+    how: says('Clamp the jacket, not the conductors. Screen tail to the shell where the design bonds it.'),
+    reason: 'The clamp carries the pull.',
+    accept: 'Jacket clamped, no conductor pinched, shell closed.',
+    reject: 'A pinched conductor shorts to the shell: open, lay it free.',
+    when: hasHood,
+    wrongTurns: [
+      'The shell is not on the cable: it cannot pass the connector. Say so under "something was left out".',
+    ],
+    picture: 'finished',
+    minutes: 1.5,
+    tool: 'screwdriver',
+  },
+];
+
+export const ribbonPress: readonly RecipeStep[] = [
+  {
+    id: 'square',
+    verb: 'cut',
+    title: says('Cut the ribbon square'),
+    how: says('One straight cut across, no frayed ends.'),
+    reason: 'A crooked ribbon lies crooked over the contacts.',
+    accept: 'Square to the edge, no strand standing out.',
+    reject: 'Strands at the edge short neighbours: cut again.',
+    picture: 'lay-out',
+    minutes: 0.3,
+    tool: 'flush cutters',
+  },
+  {
+    id: 'lay',
+    verb: 'arrange',
+    title: says('Conductor 1 to contact 1: mark the edge'),
+    how: (f) =>
+      f.connector.face.startsWith('d-sub')
+        ? 'Lay the edge of conductor 1 at contact 1. The wires meet the contacts in zigzag: 1, 6, 2, 7 and on.'
+        : 'Lay the edge of conductor 1 at the triangle. The wires meet the contacts 1, 2, 3 across the two rows.',
+    reason: 'Turned end for end, every contact is wrong, and nothing looks it.',
+    accept: 'Edge of conductor 1 at the mark, each wire in its groove, ribbon end flush.',
+    reject: 'One wire off: the whole row is shifted by one. Lift it and lay again.',
+    wrongTurns: ['Ribbon comes out on the wrong side: turn the connector, not the ribbon.'],
+    readBack: true,
+    picture: 'face',
+    minutes: 0.7,
+  },
+  {
+    id: 'press',
+    verb: 'press',
+    title: says('Press, slowly and level'),
+    how: says('Cover on, press in one even stroke until both ends latch.'),
+    reason: 'All contacts pierce together or bend together.',
+    accept: 'Cover level and latched at both ends.',
+    reject: 'A cover higher at one side has contacts between wires: a new connector.',
+    noWayBack: true,
+    picture: 'finished',
+    minutes: 0.5,
+    tool: 'ribbon press',
+    girths: bodyOn,
+  },
+  {
+    id: 'finish',
+    verb: 'close',
+    title: says('Fold over, clip the strain relief, check for shorts'),
+    how: says(
+      'Fold the ribbon back over the cover, clip the bar on, meter each contact against its neighbour.',
+    ),
+    reason: 'A ribbon tears at its first pull without the bar; neighbours short at the cut end.',
+    accept: 'Bar latched; no neighbours joined.',
+    reject: 'Neighbours joined: a strand at the cut end; trim it and meter again.',
+    picture: 'finished',
+    minutes: 1,
+  },
+];
+
+const match: RecipeStep = {
+  id: 'match',
+  verb: 'inspect',
+  title: (f) => `New wire at least ${f.cable.awg} AWG`,
+  how: says(
+    'The added wire is no thinner than the old: no higher gauge number. Stagger neighbouring joints by the length of one.',
+  ),
+  reason: 'A thinner wire is the warm spot; joints side by side make a lump that shorts.',
+  accept: 'Gauge number not higher, joints staggered.',
+  reject: 'Thinner wire: take another piece.',
+  picture: 'lay-out',
+  minutes: 0.3,
+};
+
+/** The way is closed for good once the other wire hangs on this one. */
+const joined: RecipeStep['girths'] = () => [{ zone: TIP, mm: Infinity }];
+
+export const spliceSolderSleeve: readonly RecipeStep[] = [
+  dead,
+  match,
+  ...openCable,
+  stripWire,
+  {
+    id: 'join',
+    verb: 'insert',
+    title: says('Overlap the conductors past the solder ring'),
+    how: says(
+      'Push both ends into the sleeve until they overlap under the ring; the sealing rings lie on insulation.',
+    ),
+    reason: 'Where the ring is, there the solder flows.',
+    accept: 'Overlap centred under the ring, no strand outside.',
+    reject: 'Ends that only meet make no joint: push them past each other.',
+    picture: 'finished',
+    minutes: 0.4,
+    girths: joined,
+  },
+  {
+    id: 'shrink',
+    verb: 'shrink',
+    title: says('Heat until the solder flows, then stop'),
+    how: says(
+      'From the middle outward, turning. Stop when the ring has flowed and the sealing rings have melted.',
+    ),
+    reason: 'Too little heat glues it and does not solder; too much burns it.',
+    accept: 'Ring gone, solder in the strands, sealing at both ends.',
+    reject: 'A ring still standing is no joint: heat on. Brown sleeve: cut out and start again.',
+    caution: 'Hot air: hands away, nothing that burns behind it.',
+    noWayBack: true,
+    picture: 'finished',
+    minutes: 0.8,
+    tool: 'heat gun',
+  },
+];
+
+export const spliceSolder: readonly RecipeStep[] = [
+  dead,
+  match,
+  ...openCable,
+  stripWire,
+  {
+    id: 'join',
+    verb: 'solder',
+    title: says('Twist in line and solder'),
+    how: says(
+      'Lay the ends across each other, wrap each round the other, heat the wire and let the solder run in.',
+    ),
+    reason: 'The twist holds, the solder conducts. Rosin flux only.',
+    accept: 'Strands visible under bright solder, no spike.',
+    reject: 'A spike pierces the sleeve: reheat and draw it off.',
+    caution: 'Hot iron and fumes. Acid flux keeps corroding the joint.',
+    wrongTurns: ['The heat-shrink is not on the wire: unsolder, thread it, join again.'],
+    picture: 'finished',
+    minutes: 2.5,
+    tool: 'soldering iron',
+    girths: joined,
+  },
+  {
+    id: 'shrink',
+    verb: 'shrink',
+    title: says('Bring the sleeve over the joint and shrink it'),
+    how: says('Centre it on the joint, heat from the middle outward.'),
+    reason: 'Paper and office tapes are no insulation.',
+    accept: 'Covers the bare part and as much insulation at each side as the joint is thick.',
+    reject: 'Metal showing, or a sleeve that slides: a smaller tube over it.',
+    caution: 'Hot air.',
+    noWayBack: true,
+    picture: 'finished',
+    minutes: 0.8,
+    tool: 'heat gun',
+  },
+];
+
+export const spliceCrimp: readonly RecipeStep[] = [
+  dead,
+  match,
+  ...openCable,
+  stripWire,
+  {
+    id: 'join',
+    verb: 'crimp',
+    title: says('Crimp both ends of the barrel'),
+    how: says('Wire to the stop, insulation into the flare, crimp; then the other side.'),
+    reason: 'A wire short of the stop is held by its tip.',
+    accept: 'Both wires hold a firm tug; strands seen at the window.',
+    reject: 'A wire that pulls out: wrong barrel or die for this gauge.',
+    noWayBack: true,
+    picture: 'finished',
+    minutes: 0.6,
+    tool: 'splice crimp tool',
+    girths: joined,
+  },
+  {
+    id: 'shrink',
+    verb: 'shrink',
+    when: (f) => f.connector.parts.length > 0,
+    title: says('Sleeve over the joint, shrink'),
+    how: says('Centre the sleeve and heat from the middle outward.'),
+    reason: 'Damp creeps into a bare barrel.',
+    accept: 'Tight over both flares.',
+    reject: 'Loose at one side: heat on.',
+    caution: 'Hot air.',
+    picture: 'finished',
+    minutes: 0.6,
+    tool: 'heat gun',
+  },
+];
+
+export const spliceGel: readonly RecipeStep[] = [
+  dead,
+  {
+    ...match,
+    how: says(
+      'Same gauge on both sides, solid wire, insulation ON. Pair stays with its pair; stagger neighbouring joints.',
+    ),
+  },
+  ...openCable,
+  {
+    id: 'join',
+    verb: 'insert',
+    title: says('Push both wires to the bottom, insulation on'),
+    how: says('Do not strip. Cut square, push until both are seen at the end of the clear body.'),
+    reason: 'The blade pierces the insulation; a wire short of the end is not pierced.',
+    accept: 'Both ends seen at the bottom.',
+    reject: 'One short: push on before you press.',
+    readBack: false,
+    picture: 'finished',
+    minutes: 0.3,
+    girths: joined,
+  },
+  {
+    id: 'press',
+    verb: 'press',
+    title: says('Press the button flush'),
+    how: says('Flat-jawed pliers, until the button is level and gel shows.'),
+    reason: 'Half pressed, it pierces one wire.',
+    accept: 'Button flush, gel at the opening.',
+    reject: 'Button proud: press again. It does not open: a mistake is cut out.',
+    noWayBack: true,
+    picture: 'finished',
+    minutes: 0.2,
+    tool: 'flat-jawed pliers',
+  },
+];

@@ -1,0 +1,114 @@
+import type { CableType } from '../cabling/cable-types.js';
+import { SCHEMES } from '../cabling/schemes.js';
+import type { ConnectorPart, ConnectorType, ToolNeed } from '../connectors/connector-types.js';
+import type { UnitSystem } from '../quantities/length.js';
+import { assign } from './assignment.js';
+import { CORE, JACKET, type Assembly, type Operation } from './assembly.js';
+import { RECIPES } from './recipes/recipe-book.js';
+import type { CardFigures, RecipeStep } from './recipes/recipe.js';
+import { USUAL_CHOICES, type Choices } from './schools.js';
+
+/** What is to be terminated, with what, and how. */
+export interface TerminationInput {
+  cable: CableType;
+  connector: ConnectorType;
+  choices?: Partial<Choices>;
+  units?: UnitSystem;
+}
+
+/** A closed part and the operation that threads it. */
+export interface ThreadedPart {
+  operationId: string;
+  part: ConnectorPart;
+}
+
+/** One end's work as data: the recipe's steps that apply, and the assembly the solver works on. */
+export interface Termination {
+  figures: CardFigures;
+  steps: readonly RecipeStep[];
+  rings: readonly ThreadedPart[];
+  /** Parts that open along their length and never have to be threaded. */
+  opening: readonly ConnectorPart[];
+  tools: readonly ToolNeed[];
+  assembly: Assembly;
+}
+
+/**
+ * Lays out the work at one end. The recipe's steps follow one another; where the rings go among
+ * them is left to the solver.
+ */
+export function layOut(input: TerminationInput): Termination {
+  const { cable, connector } = input;
+  const choices: Choices = { ...USUAL_CHOICES, ...input.choices };
+  const figures: CardFigures = {
+    cable,
+    connector,
+    choices,
+    scheme: SCHEMES[choices.scheme],
+    order: assign(cable, connector, choices),
+    units: input.units ?? 'metric',
+  };
+  const steps = RECIPES[connector.recipe].filter((step) => step.when?.(figures) ?? true);
+  const rings = connector.parts
+    .filter((part) => !part.split)
+    .map((part, i, all) => {
+      const again = all.slice(0, i).filter((p) => p.kind === part.kind).length;
+      return { operationId: `thread-${part.kind}${again > 0 ? `-${again + 1}` : ''}`, part };
+    });
+  return {
+    figures,
+    steps,
+    rings,
+    opening: connector.parts.filter((part) => part.split),
+    tools: toolsFor(connector, choices),
+    assembly: {
+      cableMm: cable.jacketMm,
+      operations: [...threading(rings, steps), ...working(steps, figures, rings)],
+    },
+  };
+}
+
+/**
+ * Rings, deepest first: those on the jacket from the back, then those on the opened core. Nothing
+ * is threaded before a recipe that begins with proving the cable dead has done so.
+ */
+function threading(rings: readonly ThreadedPart[], steps: readonly RecipeStep[]): Operation[] {
+  const after = steps[0]?.id === 'dead' ? ['dead'] : [];
+  const onJacket = rings.filter(({ part }) => part.over === 'jacket');
+  const onCore = rings.filter(({ part }) => part.over === 'core');
+  const thread = ({ operationId, part }: ThreadedPart, rest: number): Operation => ({
+    id: operationId,
+    after,
+    thread: { part: operationId, boreMm: part.boreMm, outsideMm: part.outsideMm, rest },
+  });
+  return [
+    ...onJacket.map((ring, i) => thread(ring, JACKET + i)).reverse(),
+    ...onCore.map((ring, i) => thread(ring, CORE + (i + 1) / 10)).reverse(),
+  ];
+}
+
+function working(
+  steps: readonly RecipeStep[],
+  figures: CardFigures,
+  rings: readonly ThreadedPart[],
+): Operation[] {
+  return steps.map((step, i): Operation => {
+    const before = steps[i - 1];
+    const brought = step.brings && rings.find(({ part }) => part.kind === step.brings?.part);
+    return {
+      id: step.id,
+      after: before ? [before.id] : [],
+      girths: step.girths?.(figures),
+      slide: brought && step.brings ? { part: brought.operationId, to: step.brings.to } : undefined,
+    };
+  });
+}
+
+/** A soldered pin asks for an iron instead of a pin die. */
+function toolsFor(connector: ConnectorType, choices: Choices): ToolNeed[] {
+  return connector.tools.map((need) =>
+    need.kind === 'pin crimp tool' && choices.centrePin === 'soldered'
+      ? { kind: 'soldering iron' as const, size: null }
+      : need,
+  );
+}

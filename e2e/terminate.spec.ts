@@ -1,0 +1,285 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { enter, expect, press, row, test } from './crew';
+
+/** One end of each family of the trade that the demo's crew meets. */
+const ENDS = [
+  { label: 'W-1', cable: 'cat6-f-outdoor', near: 'jack-punched-screened', far: 'plug-outdoor' },
+  { label: 'W-2', cable: 'cat6-u', near: 'jack-toolless', far: 'plug-closed' },
+  { label: 'W-3', cable: 'tel-2', near: 'phone-socket', far: 'phone-socket' },
+  { label: 'W-4', cable: 'rg213', near: 'coax-n', far: 'coax-n' },
+  { label: 'W-5', cable: 'rg6', near: 'coax-f', far: 'coax-f' },
+] as const;
+
+/** A job of this test's own, so that nothing it does is seen elsewhere. */
+async function ownJob(
+  page: Page,
+  title: string,
+  ends: readonly (typeof ENDS)[number][] = ENDS,
+): Promise<void> {
+  await enter(page, 'Ines Varga');
+  const id = await page.evaluate(
+    async ({ title, ends }) => {
+      const { token } = (await (await fetch('/api/session')).json()) as { token: string };
+      const post = async (path: string, body: object): Promise<void> => {
+        const answer = await fetch(path, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json', 'x-near-spoke-token': token },
+          body: JSON.stringify(body),
+        });
+        if (!answer.ok) throw new Error(await answer.text());
+      };
+      const jobId = crypto.randomUUID();
+      await post('/api/jobs', {
+        id: jobId,
+        site: 'Bench',
+        title,
+        hub: 'B-1',
+        scheme: 'T568B',
+        units: 'metric',
+      });
+      const links = ends.map((end, i) => ({
+        id: crypto.randomUUID(),
+        label: end.label,
+        panel: 'P1',
+        port: String(i + 1),
+        room: 'hall',
+        outlet: `outlet ${i + 1}`,
+        cableTypeId: end.cable,
+        nearConnectorId: end.near,
+        farConnectorId: end.far,
+        lengthM: 20,
+        route: [],
+      }));
+      await post(`/api/jobs/${jobId}/links`, { links });
+      return jobId;
+    },
+    { title, ends },
+  );
+  await page.goto(`/jobs/${id}`);
+  await expect(page.locator('ns-link-table tbody tr').first()).toBeVisible();
+}
+
+/** Opens a link from the list; its card is there when this returns. */
+async function open(page: Page, label: string): Promise<void> {
+  await row(page, label).getByRole('link', { name: label, exact: true }).click();
+  await expect(page.locator('aside.steps ol li').first()).toBeVisible();
+}
+const heading = (page: Page) => page.locator('.middle h2');
+const goOn = (page: Page) => page.getByRole('button', { name: /Page Down/ });
+
+/** Walks from the step in hand to the record, taking the right die or adapter where one is asked for. */
+async function walk(page: Page, end: 'near' | 'far'): Promise<string[]> {
+  await expect(
+    page.getByRole('button', { name: `${end === 'near' ? 'Near' : 'Far'} end`, exact: true }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  const titles: string[] = [];
+  for (;;) {
+    const title = (await heading(page).textContent()) ?? '';
+    if (title === 'How did it go?') return titles;
+    titles.push(title);
+    const tool = page.locator('ns-tool-in-hand');
+    if (await tool.isVisible()) {
+      const needs = /This needs (\S+)\. Read/.exec((await tool.textContent()) ?? '')?.[1];
+      if (needs) await tool.locator('select').selectOption(needs);
+    }
+    await expect(goOn(page)).toBeEnabled();
+    await press(page, 'PageDown');
+    await expect(heading(page)).not.toHaveText(title);
+  }
+}
+
+test('an end of every family is walked from the link to its record, rings first', async ({ page }) => {
+  await ownJob(page, 'Every family');
+  const first: Record<string, string> = {};
+  for (const { label } of ENDS) {
+    await open(page, label);
+    for (const end of ['near', 'far'] as const) {
+      const titles = await walk(page, end);
+      first[`${label} ${end}`] = titles[0] ?? '';
+      await press(page, 'PageDown');
+      if (end === 'near')
+        await expect(page.getByRole('button', { name: 'Far end', exact: true })).toHaveAttribute(
+          'aria-pressed',
+          'true',
+        );
+    }
+    await expect(page.locator('#verdict-title')).toBeVisible();
+    await page.getByRole('link', { name: 'Every family' }).click();
+    await expect(row(page, label)).toContainText('to be tested');
+  }
+  expect(first).toEqual({
+    'W-1 near': 'Thread the screen hood tie',
+    'W-1 far': 'Thread the boot and screen sleeve',
+    'W-2 near': 'Thread the wiring cap',
+    'W-2 far': 'Thread the boot',
+    'W-3 near': 'Take the line off, prove it dead',
+    'W-3 far': 'Take the line off, prove it dead',
+    'W-4 near': 'Thread the ferrule',
+    'W-4 far': 'Thread the ferrule',
+    'W-5 near': 'Strip: jacket 12.7 mm, screen 6.4 mm, dielectric 6.4 mm',
+    'W-5 far': 'Strip: jacket 12.7 mm, screen 6.4 mm, dielectric 6.4 mm',
+  });
+});
+
+test('a wrong die is caught before it is pressed', async ({ page }) => {
+  await ownJob(page, 'Wrong die', [ENDS[3]]);
+  await open(page, 'W-4');
+  await page.getByRole('button', { name: /Crimp with the \.429 die/ }).click();
+  await page.getByLabel(/Die in your hand/).selectOption('.360');
+  await expect(page.getByText('Wrong die: .360 is 1.8 mm too narrow for .429')).toBeVisible();
+  await expect(goOn(page)).toBeDisabled();
+  await press(page, 'PageDown');
+  await expect(heading(page)).toHaveText('Crimp with the .429 die');
+  await page.getByLabel(/Die in your hand/).selectOption('.429');
+  await expect(goOn(page)).toBeEnabled();
+  await press(page, 'PageDown');
+  await expect(heading(page)).toHaveText('Prove: centre to shell open');
+});
+
+test('a forgotten boot: what can still be done, what it costs, and the way chosen stays on the record', async ({
+  page,
+}) => {
+  await ownJob(page, 'Forgotten boot', [ENDS[1]]);
+  await open(page, 'W-2');
+  await page.getByRole('button', { name: 'Far end', exact: true }).click();
+  await page.getByRole('button', { name: /Look, tug, close up/ }).click();
+  await press(page, 'o');
+  await page.getByLabel('Thread the boot').uncheck();
+  await expect(page.getByText('boot cannot go on any more.')).toBeVisible();
+  const ways = page.locator('.answer li');
+  await expect(ways).toHaveCount(3);
+  await expect(ways.nth(0)).toContainText('a split boot');
+  await expect(ways.nth(1)).toContainText('Costs 1 connector, 4.1 min, 40 mm of cable.');
+  await ways.nth(1).getByRole('button', { name: 'Do this' }).click();
+  await expect(heading(page)).toHaveText('Thread the boot');
+  await walk(page, 'far');
+  await expect(page.getByRole('status').filter({ hasText: /^1$/ })).toBeVisible();
+  await page.getByRole('button', { name: /Look, tug, close up/ }).click();
+  await press(page, 'o');
+  await page.getByLabel('Thread the boot').uncheck();
+  await ways.nth(0).getByRole('button', { name: 'Do this' }).click();
+  await press(page, 'PageDown');
+  await expect(page.getByText('Stopgap, stays on the record until redone:')).toBeVisible();
+  await press(page, 'PageDown');
+  await expect(page.getByRole('button', { name: 'Near end', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.getByRole('button', { name: 'Far end', exact: true }).click();
+  await page.getByRole('button', { name: /Record it/ }).click();
+  await expect(page.getByLabel('Earlier tries at this end')).toContainText(
+    'Stopgap: Go on, and use a split boot',
+  );
+});
+
+test('a mirrored insertion and a slipped pair are caught before the crimp', async ({ page }) => {
+  await ownJob(page, 'Slipped pair', [ENDS[1]]);
+  await open(page, 'W-2');
+  await page.getByRole('button', { name: 'Far end', exact: true }).click();
+  await page.getByRole('button', { name: /Push home, read the colours/ }).click();
+  const read = async (keys: string): Promise<void> => {
+    await press(page, 'c');
+    await expect(page.getByRole('heading', { name: 'What do you see in the far plug?' })).toBeVisible();
+    await press(page, ...keys, 'Enter');
+    await expect(heading(page)).toHaveText('Push home, read the colours through the front');
+  };
+  await read('nwngwuuwgowo');
+  await expect(page.getByText('The whole order is mirrored')).toBeVisible();
+  await press(page, 'PageDown');
+  await expect(heading(page)).toHaveText('Push home, read the colours through the front');
+  await read('woowgwuugwnn');
+  await expect(page.getByText('4 and 5 have slipped: WH-BU on 4 and BU on 5.')).toBeVisible();
+  await expect(page.locator('ns-plug-face .slipped')).toHaveCount(2);
+  await read('woowguwugwnn');
+  await expect(page.getByText('Read back: as the card.')).toBeVisible();
+  await press(page, 'PageDown');
+  await expect(heading(page)).toHaveText('Crimp');
+});
+
+test('the figures of the sheet in the bag are kept for next time; a card of before still shows its own', async ({
+  page,
+}) => {
+  await ownJob(page, 'Sheet in the bag', [
+    { ...ENDS[1], far: 'plug-closed', near: 'wall-block-row' } as never,
+  ]);
+  await open(page, 'W-2');
+  await expect(heading(page)).toHaveText('Strip 45 mm of jacket');
+  await walk(page, 'near');
+  await press(page, 'PageDown');
+  await expect(heading(page)).toHaveText('Thread the boot');
+  await page.getByRole('button', { name: 'Near end', exact: true }).click();
+  await page.getByRole('button', { name: 'The sheet in the bag says otherwise' }).click();
+  await page.getByLabel('Jacket off, from the end').fill('0');
+  await expect(page.getByRole('button', { name: 'Keep these figures' })).toBeDisabled();
+  await page.getByLabel('Jacket off, from the end').fill('38');
+  await page.getByRole('button', { name: 'Keep these figures' }).click();
+  await expect(heading(page)).toHaveText('Strip 38 mm of jacket');
+  await page.getByRole('button', { name: /Record it/ }).click();
+  const download = page.waitForEvent('download');
+  await page.getByLabel('Earlier tries at this end').getByRole('link', { name: 'Its card' }).click();
+  const pdf = readFileSync(await (await download).path(), 'latin1');
+  expect(pdf.startsWith('%PDF')).toBeTruthy();
+  await page.goto('/kit/connector/wall-block-row');
+  await expect(page.getByText('wall-block-row, version 2, figures from a sheet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Version 1' }).click();
+  await expect(page.locator('[id="strip.jacketMm"]')).toHaveValue('45');
+});
+
+test('a connector of one’s own is drawn while it is typed, refused while it makes no sense, and kept', async ({
+  page,
+}) => {
+  await enter(page, 'Tobi Lund');
+  await page.getByRole('link', { name: 'Kit' }).click();
+  await page.getByLabel('Find a sheet by name').fill('n plug, crimp, for RG-58');
+  await page.getByRole('link', { name: /^N plug, crimp, for RG-58/ }).click();
+  await page.getByRole('button', { name: 'Copy as a new one' }).click();
+  await page.getByLabel('Short name, for files and addresses').fill('our-n-58');
+  await page.locator('[id="name"]').fill('N plug, the bag from the quay');
+  await page.locator('[id="strip.screenMm"]').fill('99');
+  await expect(page.getByText('The screen is not opened further than the jacket (22 mm).')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep the new sheet' })).toBeDisabled();
+  await page.locator('[id="strip.screenMm"]').fill('13');
+  await expect(page.locator('ns-sheet-preview ns-strip-plan svg')).toHaveAttribute(
+    'aria-label',
+    /screen off 13 mm/,
+  );
+  await page.locator('[id="part-0boreMm"]').fill('4.5');
+  await expect(page.locator('ns-sheet-preview')).toContainText('does not pass this jacket');
+  await page.locator('[id="part-0boreMm"]').fill('5.6');
+  await page.getByRole('button', { name: 'Keep the new sheet' }).click();
+  await expect(page.getByText('N plug, the bag from the quay is kept as version 1.')).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save as a file' }).click();
+  const path = await (await download).path();
+  const file = JSON.parse(readFileSync(path, 'utf8')) as { connectors: { id: string }[] };
+  expect(file.connectors.some((c) => c.id === 'our-n-58')).toBeTruthy();
+  const take = page.getByLabel('Take from a file');
+  await take.setInputFiles({
+    name: 'kit.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"format":"no"}'),
+  });
+  await expect(page.getByText(/kit\.json: format: The file does not begin/)).toBeVisible();
+  await take.setInputFiles(path);
+  await expect(page.getByText(/Taken: 0 new, 0 changed/)).toBeVisible();
+});
+
+test('a round of like ends is recorded by one key each', async ({ page }) => {
+  const like = ['R-1', 'R-2', 'R-3', 'R-4'].map((label) => ({ ...ENDS[1], label }) as never);
+  await ownJob(page, 'Round of four', like);
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Terminate' }).click();
+  await page.getByRole('link', { name: 'Make like ends in one round' }).click();
+  await page.getByRole('button', { name: /4 × 8-contact jack, tool-less/ }).click();
+  for (const label of ['R-1', 'R-2', 'R-3']) {
+    await expect(page.getByRole('heading', { level: 1 })).toContainText(label);
+    await press(page, 'PageDown');
+  }
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('R-4');
+  await press(page, 'x', 'PageDown');
+  await expect(page.getByRole('heading', { name: 'The round is at its end' })).toBeVisible();
+  await page.getByRole('button', { name: 'Other like ends' }).click();
+  await expect(page.getByRole('button', { name: /4 × 8-contact plug, closed end/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Round of four' }).click();
+  await expect(row(page, 'R-4')).toContainText('far end waits');
+});

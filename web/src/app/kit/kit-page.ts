@@ -1,0 +1,210 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
+import { DatePipe } from '@angular/common';
+import { MatButtonModule } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import {
+  cableType,
+  connectorType,
+  fieldErrors,
+  kitFile,
+  toolType,
+  type KitKind,
+  type KitVersion,
+  type SpoilCount,
+} from '@near-spoke/contracts';
+import { spoilRate, type ConnectorType } from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { kitFileAddress } from '../api/api';
+import { ProblemNote } from '../drawing/problem-note';
+import { Header } from '../header';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { sessionFeature } from '../session/session.state';
+import { KitShelf, type KindedSheet } from './kit-shelf';
+import { SheetForm } from './sheet-form';
+import { SheetPreview } from './sheet-preview';
+
+const KINDS: readonly { id: KitKind; name: string }[] = [
+  { id: 'connector', name: 'Connectors' },
+  { id: 'cable', name: 'Cables' },
+  { id: 'tool', name: 'Tools' },
+];
+const SCHEMAS = { cable: cableType, connector: connectorType, tool: toolType } as const;
+const NOT_FOUND = 'not-there';
+
+/** The kit: cables, connectors and tools with their figures, versions, and what a crew spoils. */
+@Component({
+  selector: 'ns-kit-page',
+  imports: [DatePipe, RouterLink, MatButtonModule, ProblemNote, SheetForm, SheetPreview],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './kit-page.html',
+  styleUrl: './kit-page.scss',
+})
+export class KitPage {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  protected readonly shelf = inject(KitShelf);
+  /** From the address: what is open. */
+  readonly kind = input<string>();
+  readonly typeId = input<string>();
+
+  protected readonly kinds = KINDS;
+  protected readonly fileAddress = kitFileAddress;
+  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  protected readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+  protected readonly open = computed(
+    (): KitKind => KINDS.find((k) => k.id === this.kind())?.id ?? 'connector',
+  );
+  protected readonly search = signal('');
+  protected readonly listed = computed(() => {
+    const kit = this.kit();
+    const all =
+      kit === null ? [] : { cable: kit.cables, connector: kit.connectors, tool: kit.tools }[this.open()];
+    const words = this.search().trim().toLowerCase();
+    return all.filter((sheet) => `${sheet.name} ${sheet.id}`.toLowerCase().includes(words));
+  });
+  /** The sheet as it is kept. */
+  protected readonly kept = computed((): KindedSheet | null => {
+    const kit = this.kit();
+    const id = this.typeId() ?? this.listed()[0]?.id ?? NOT_FOUND;
+    if (!kit) return null;
+    const kind = this.open();
+    const sheet = { cable: kit.cables, connector: kit.connectors, tool: kit.tools }[kind].find(
+      (s) => s.id === id,
+    );
+    return sheet ? ({ kind, sheet } as KindedSheet) : null;
+  });
+  protected readonly version = computed(() => {
+    const kept = this.kept();
+    return kept ? (this.kit()?.versions[kept.kind][kept.sheet.id] ?? 0) : 0;
+  });
+  /** What is being typed; begins as what is kept, and is kept itself only when it says so. */
+  protected readonly draft = linkedSignal({
+    source: () => {
+      const kept = this.kept();
+      return kept ? `${kept.kind}/${kept.sheet.id}/${this.version()}` : '';
+    },
+    computation: (): KindedSheet | null => untracked(this.kept),
+  });
+  /** A copy under a new name that is not kept yet. */
+  protected readonly fresh = linkedSignal({ source: this.kept, computation: () => false });
+  protected readonly changed = computed(
+    () => this.fresh() || JSON.stringify(this.draft()?.sheet) !== JSON.stringify(this.kept()?.sheet),
+  );
+  protected readonly wrong = computed((): Readonly<Record<string, string>> => {
+    const draft = this.draft();
+    if (!draft) return {};
+    const parsed = SCHEMAS[draft.kind].safeParse(draft.sheet);
+    const errors = parsed.success ? [] : fieldErrors(parsed.error);
+    const taken = this.fresh() && this.listed().some((sheet) => sheet.id === draft.sheet.id);
+    return {
+      ...Object.fromEntries(errors.map((e) => [e.path, e.message])),
+      ...(taken ? { id: 'There is a sheet of this name already.' } : {}),
+    };
+  });
+  protected readonly whole = computed(() => Object.keys(this.wrong()).length === 0);
+  protected readonly previewed = computed((): ConnectorType | null => {
+    const draft = this.draft();
+    return draft?.kind === 'connector' ? draft.sheet : null;
+  });
+  protected readonly versions = signal<readonly KitVersion[]>([]);
+  private readonly spoils = signal<readonly SpoilCount[]>([]);
+  protected readonly rates = computed(() => {
+    const id = this.draft()?.sheet.id;
+    const mine = this.spoils().filter((count) => count.connectorTypeId === id);
+    const all = mine.reduce((sum, c) => ({ good: sum.good + c.good, spoiled: sum.spoiled + c.spoiled }), {
+      good: 0,
+      spoiled: 0,
+    });
+    return [{ by: 'The crew', ...spoilRate(all) }, ...mine.map((c) => ({ by: c.by, ...spoilRate(c) }))];
+  });
+
+  constructor() {
+    inject(Header).show([{ name: 'Kit' }]);
+    this.shelf.clear();
+    this.store.dispatch(JobEvents.kitNeeded());
+    void this.shelf.spoils().then((counts) => this.spoils.set(counts ?? []));
+    effect(() => {
+      const kept = this.kept();
+      this.version();
+      if (!kept) return;
+      void this.shelf.versions(kept.kind, kept.sheet.id).then((all) => this.versions.set(all ?? []));
+    });
+  }
+
+  protected percent(share: number): string {
+    return `${Math.round(share * 100)} %`;
+  }
+
+  protected copy(): void {
+    const draft = this.draft();
+    if (!draft) return;
+    const sheet = {
+      ...draft.sheet,
+      id: `${draft.sheet.id}-2`.slice(0, 40),
+      name: `${draft.sheet.name}, ours`,
+    };
+    this.draft.set({ kind: draft.kind, sheet } as KindedSheet);
+    this.fresh.set(true);
+  }
+
+  protected rename(id: string): void {
+    const draft = this.draft();
+    if (draft) this.draft.set({ kind: draft.kind, sheet: { ...draft.sheet, id } } as KindedSheet);
+  }
+
+  protected undo(): void {
+    this.draft.set(this.kept());
+    this.fresh.set(false);
+    this.shelf.clear();
+  }
+
+  protected async save(): Promise<void> {
+    const draft = this.draft();
+    if (!draft) return;
+    const given = { kind: draft.kind, sheet: { ...draft.sheet, source: 'sheet' } } as KindedSheet;
+    const kept = await this.shelf.save(given, this.fresh() ? 0 : this.version());
+    if (kept) void this.router.navigate(['/kit', draft.kind, draft.sheet.id]);
+  }
+
+  /** Looks at an older version; keeping it makes it the newest. */
+  protected lookAt(version: KitVersion): void {
+    this.draft.set({ kind: version.kind, sheet: version.sheet } as KindedSheet);
+  }
+
+  protected async take(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    if (!file) return;
+    const refuse = (detail: string): void =>
+      this.shelf.refuse({
+        type: 'about:blank',
+        title: 'Not taken',
+        status: 400,
+        detail: `${file.name}: ${detail}`,
+      });
+    try {
+      const parsed = kitFile.safeParse(JSON.parse((await file.text()).replace(/^\ufeff/, '')));
+      if (parsed.success) await this.shelf.take(parsed.data);
+      else
+        refuse(
+          fieldErrors(parsed.error)
+            .slice(0, 3)
+            .map((e) => `${e.path}: ${e.message}`)
+            .join(' '),
+        );
+    } catch (error) {
+      refuse(`It is not JSON: ${error instanceof Error ? error.message : String(error)}`);
+    } finally {
+      input.value = '';
+    }
+  }
+}
