@@ -57,6 +57,41 @@ const VIEWS = [
       await step(page, /Lay each conductor/);
     },
   },
+  {
+    name: 'terminate-coax-die',
+    go: async (page) => {
+      await openLink(page, 'C-02', 'Terminate');
+      await step(page, 'Far end');
+      await step(page, /Crimp with/);
+      await page.getByLabel(/Die in your hand/).selectOption('.360');
+    },
+  },
+  {
+    name: 'terminate-left-out',
+    go: async (page) => {
+      await openLink(page, 'P1-05', 'Terminate');
+      await step(page, 'Far end');
+      await step(page, /Look, tug, close up/);
+      await page.keyboard.press('o');
+      await page.getByLabel('Thread the boot').uncheck();
+    },
+  },
+  {
+    name: 'round',
+    go: async (page) => {
+      await openJob(page, 'Visitor dome');
+      await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Terminate' }).click();
+      await page.getByRole('link', { name: 'Make like ends in one round' }).click();
+      await page.locator('.choose button').first().click();
+    },
+  },
+  {
+    name: 'kit',
+    go: async (page) => {
+      await page.goto('/kit/connector/coax-n');
+      await page.getByRole('heading', { name: 'N plug, crimp, for RG-213' }).waitFor();
+    },
+  },
   { name: 'verify-exchanged', go: (page) => openLink(page, 'P1-05') },
   { name: 'verify-break-dark', dark: true, go: (page) => openLink(page, 'P1-16') },
   { name: 'verify-split-tablet', size: TABLET, go: (page) => openLink(page, 'P1-13') },

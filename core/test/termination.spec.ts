@@ -445,7 +445,7 @@ describe('reading the colours back', () => {
   const meant = Object.fromEntries(order.map((l) => [l.contact, l.conductor]));
 
   it('accepts the card’s order', () => {
-    expect(readBack(order, meant)).toEqual({ right: true, slipped: [], words: 'As the card.' });
+    expect(readBack(order, meant)).toEqual({ right: true, slipped: [], words: 'As the card.', advice: '' });
   });
 
   it('says which two slipped', () => {

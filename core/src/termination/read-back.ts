@@ -9,14 +9,17 @@ export interface ReadBack {
   /** Contacts that do not hold what the card says. */
   slipped: readonly ContactId[];
   words: string;
+  /** What to do while nothing is spent yet; empty when it is right. */
+  advice: string;
 }
+
+const LAY_AGAIN = 'Draw them out and lay them again.';
 
 const whole = (finding: Finding): string | null =>
   ({
-    mirror:
-      'The whole order is mirrored: the plug is held the wrong way up. Turn it over and lay them again.',
+    mirror: 'The whole order is mirrored: it was laid with the connector the wrong way up.',
     'mixed-scheme': 'The orange and green pairs have changed places: this is the other scheme.',
-    shifted: 'All have moved by one: draw them out and start from contact 1.',
+    shifted: 'All have moved by one.',
   })[finding.kind as string] ?? null;
 
 /**
@@ -32,7 +35,7 @@ export function readBack(
   const slipped = card
     .filter(({ contact, conductor }) => (seen[contact] ?? null) !== conductor)
     .map((l) => l.contact);
-  if (slipped.length === 0) return { right: true, slipped, words: 'As the card.' };
+  if (slipped.length === 0) return { right: true, slipped, words: 'As the card.', advice: '' };
   const belongs = new Map(card.map(({ contact, conductor }) => [conductor, contact]));
   // Where each conductor lies, as if a mapper had found it there.
   const arrivals = Object.fromEntries(
@@ -46,18 +49,17 @@ export function readBack(
     .map(({ conductor }) => conductor)
     .filter((wire) => card.filter(({ contact }) => seen[contact] === wire).length > 1);
   if (twice.length > 0) {
-    const words = `${list([...new Set(twice)])} cannot lie on two contacts: read ${list(slipped)} once more.`;
-    return { right: false, slipped, words };
+    const words = `${list([...new Set(twice)])} cannot lie on two contacts.`;
+    return { right: false, slipped, words, advice: `Read ${list(slipped)} once more.` };
   }
   const expected = Object.fromEntries(card.map(({ contact }) => [contact, contact]));
   const findings = compareMap(expected, { instrument: 'coded-mapper', arrivals, joins: [], splits: null });
   const told = findings.map((finding) => whole(finding) ?? describe(finding, seen));
-  return { right: false, slipped, words: told.join(' ') };
+  return { right: false, slipped, words: told.join(' '), advice: LAY_AGAIN };
 }
 
 function describe(finding: Finding, seen: Readonly<Record<ContactId, ConductorId | null>>): string {
-  if (finding.kind === 'open')
-    return `Nothing of the card’s is on ${list(finding.contacts)}: draw out and lay again.`;
+  if (finding.kind === 'open') return `Nothing of the card’s is on ${list(finding.contacts)}.`;
   const lies = finding.contacts.map((c) => `${seen[c] ?? 'nothing'} on ${c}`);
-  return `${list(finding.contacts)} have slipped: ${list(lies)}. Draw them out and lay them again.`;
+  return `${list(finding.contacts)} have slipped: ${list(lies)}.`;
 }

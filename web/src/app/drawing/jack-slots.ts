@@ -8,8 +8,12 @@ import { codeOf, Wire } from './wire';
   imports: [Wire],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg viewBox="-230 -150 460 345" role="img" [attr.aria-label]="summary()">
-      <rect x="-96" y="-140" width="192" height="252" rx="10" class="body" />
+    <svg
+      [attr.viewBox]="'-230 ' + (top() - 10) + ' 460 ' + (205 - top())"
+      role="img"
+      [attr.aria-label]="summary()"
+    >
+      <rect x="-96" [attr.y]="top()" width="192" [attr.height]="112 - top()" rx="10" class="body" />
       <rect x="-34" y="120" width="68" height="70" rx="7" class="jacket" />
       <text class="jacket-words" y="158">jacket</text>
       @for (slot of slots(); track slot.contact) {
@@ -23,7 +27,7 @@ import { codeOf, Wire } from './wire';
         </text>
       }
     </svg>
-    <p class="quiet small">Cable side down. Typical order: the label on the jack in your hand wins.</p>
+    <p class="quiet small">Cable side down. Typical order: the label on the one in your hand wins.</p>
   `,
   styleUrl: './face.scss',
   styles: `
@@ -48,6 +52,10 @@ export class JackSlots {
   readonly right = input.required<readonly SlotLine[]>();
 
   protected readonly slots = computed(() => [...this.row(this.left(), -1), ...this.row(this.right(), 1)]);
+  /** The body is as high as its longer row. */
+  protected readonly top = computed(
+    () => 80 - (Math.max(this.left().length, this.right().length) - 1) * 62 - 34,
+  );
   protected readonly summary = computed(() => {
     const say = (lines: readonly SlotLine[]): string =>
       lines
