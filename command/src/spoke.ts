@@ -1,5 +1,6 @@
 import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
+import { IDENTIFY_HELP, identifyCommand } from './identify.js';
 import { BadInput, type Outcome } from './outcome.js';
 
 /** Reads a file, or standard input for "-"; given from outside so that this stays testable. */
@@ -15,6 +16,11 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   diagnose: { about: 'judge a link by its readings', help: DIAGNOSE_HELP, run: diagnoseCommand },
   card: { about: 'the work card of one cable end', help: CARD_HELP, run: cardCommand },
   order: { about: 'what can still be done with a half-done end', help: ORDER_HELP, run: orderCommand },
+  identify: {
+    about: 'tell unmarked conductors apart with the fewest walks',
+    help: IDENTIFY_HELP,
+    run: identifyCommand,
+  },
 };
 
 const HELP = `spoke COMMAND

@@ -141,3 +141,41 @@ describe('spoke card and spoke order', () => {
     for (const args of [['card'], ['order', 'x.json'], ['weld']]) expect(bad(...args).status).toBe(2);
   });
 });
+
+describe('spoke identify', () => {
+  const run = (...args: string[]) => spoke(['identify', ...args], noFile);
+
+  it('prints what to join at A and at B', () => {
+    const { status, out } = run('--count', '37');
+    expect(status).toBe(0);
+    expect(out).toContain('2 walks');
+    expect(out).toContain('Prove each join before you go.');
+    expect((JSON.parse(run('--count', '37', '--json').out) as { walks: number }).walks).toBe(2);
+  });
+
+  it('is honest of 2, 5 and 9', () => {
+    expect(run('--count', '2').status).toBe(1);
+    expect(run('--count', '2', '--return').out).toContain('One walk');
+    expect(run('--count', '5').out).toContain('3 walks');
+    expect(run('--count', '9', '--return').out).toContain('2 walks');
+  });
+
+  it('uses a helper or resistors where there are some', () => {
+    expect(run('--count', '25', '--return', '--helper').out).toContain('5 rounds');
+    expect(run('--count', '10', '--return', '--resistors', 'E12').out).toContain('One walk');
+  });
+
+  it('says what is wrong with what was typed', () => {
+    for (const args of [
+      [],
+      ['--count', 'many'],
+      ['--count', '1'],
+      ['--count', '4', '--resistors', 'E7'],
+      ['--count', '4', '--tolerance', '80', '--resistors', 'E6'],
+    ]) {
+      const { status, err } = run(...args);
+      expect(status).withContext(args.join(' ')).toBe(2);
+      expect(err).not.toBe('');
+    }
+  });
+});

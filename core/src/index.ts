@@ -1,5 +1,6 @@
 export * from './quantities/length.js';
 export * from './quantities/gauge.js';
+export * from './quantities/preferred.js';
 export * from './cabling/colours.js';
 export * from './cabling/conductors.js';
 export * from './cabling/schemes.js';
@@ -41,6 +42,7 @@ export * from './continuity/diagnose.js';
 export * from './continuity/evidence.js';
 export * from './continuity/picture.js';
 export * from './continuity/check-reading.js';
+export * from './continuity/identify.js';
 export * from './links/stage.js';
 export * from './links/plan-check.js';
 export * from './links/standing.js';

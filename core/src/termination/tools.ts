@@ -94,11 +94,11 @@ const MM_PER_INCH = 25.4;
 const PRESSED_ONCE: readonly ToolKind[] = ['hex crimp tool', 'pin crimp tool', 'compression tool'];
 
 /**
- * Whether the size in the tool has to be looked at before it is pressed: where a wrong die or
- * adapter spoils the connector, and where the right one is not in the kit.
+ * Whether the tool has to be looked at before it is used: where a wrong die or adapter spoils the
+ * connector, and where the right one is not in the kit.
  */
-export const lookAtSize = (need: ToolNeed, kit: readonly ToolType[]): boolean =>
-  need.size !== null && (PRESSED_ONCE.includes(need.kind) || checkTools([need], kit)[0]?.verdict !== 'have');
+export const lookAtTool = (need: ToolNeed, kit: readonly ToolType[]): boolean =>
+  (need.size !== null && PRESSED_ONCE.includes(need.kind)) || checkTools([need], kit)[0]?.verdict !== 'have';
 
 /** How a need is met by the crew's kit. */
 export interface ToolCheck {

@@ -58,6 +58,9 @@ const LINE_PX = 19;
             }
           }
         }
+        @for (bared of bares(); track bared.layer) {
+          <text class="bares" [attr.x]="bared.x" y="10">{{ figure(bared.baresMm) }}</text>
+        }
         @for (line of lines(); track line.layer; let i = $index) {
           <g class="measure" [attr.transform]="'translate(0 ' + (74 + i * lineHeight) + ')'">
             <path [attr.d]="'M' + line.x + ' -5V5M' + line.x + ' 0H' + endX + 'M' + endX + ' -5V5'" />
@@ -120,6 +123,11 @@ const LINE_PX = 19;
       fill: var(--ink);
       text-anchor: end;
     }
+    .bares {
+      font-size: 11px;
+      fill: var(--ink-2);
+      text-anchor: middle;
+    }
     .cut-words {
       text-anchor: end;
       fill: var(--wrong);
@@ -146,6 +154,14 @@ export class StripPlanPicture {
   protected readonly lines = computed(() =>
     this.plan().cuts.map((cut) => ({ ...cut, x: this.at(cut.fromEndMm) })),
   );
+  /** How much of each layer stands bare, told over it where there is more than one. */
+  protected readonly bares = computed(() => {
+    const { cuts } = this.plan();
+    if (cuts.length < 2) return [];
+    return cuts
+      .filter((cut) => cut.baresMm > 0)
+      .map((cut) => ({ ...cut, x: this.at(cut.fromEndMm - cut.baresMm / 2) }));
+  });
   protected readonly height = computed(
     () => 74 + this.lines().length * LINE_PX + (this.plan().trimMm === null ? 0 : LINE_PX),
   );
@@ -179,7 +195,9 @@ export class StripPlanPicture {
   });
   protected readonly words = computed(() => {
     const { cuts, trimMm } = this.plan();
-    const named = cuts.map((cut) => `${cut.layer} off ${this.figure(cut.fromEndMm)}`).join(', ');
+    const named = cuts
+      .map((cut) => `${cut.layer} off ${this.figure(cut.fromEndMm)}, baring ${this.figure(cut.baresMm)}`)
+      .join('; ');
     const cut = trimMm === null ? '' : `, conductors cut ${this.figure(trimMm)} from the jacket`;
     return `Strip plan from the cable’s end: ${named}${cut}.`;
   });

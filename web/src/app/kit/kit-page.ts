@@ -25,6 +25,7 @@ import {
 import { spoilRate, type ConnectorType } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { kitFileAddress } from '../api/api';
+import { CableSection } from '../drawing/cable-section';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
@@ -32,6 +33,7 @@ import { sessionFeature } from '../session/session.state';
 import { KitShelf, type KindedSheet } from './kit-shelf';
 import { SheetForm } from './sheet-form';
 import { SheetPreview } from './sheet-preview';
+import { ToolSizes } from './tool-sizes';
 
 const KINDS: readonly { id: KitKind; name: string }[] = [
   { id: 'connector', name: 'Connectors' },
@@ -44,7 +46,16 @@ const NOT_FOUND = 'not-there';
 /** The kit: cables, connectors and tools with their figures, versions, and what a crew spoils. */
 @Component({
   selector: 'ns-kit-page',
-  imports: [DatePipe, RouterLink, MatButtonModule, ProblemNote, SheetForm, SheetPreview],
+  imports: [
+    DatePipe,
+    RouterLink,
+    MatButtonModule,
+    ProblemNote,
+    SheetForm,
+    SheetPreview,
+    CableSection,
+    ToolSizes,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kit-page.html',
   styleUrl: './kit-page.scss',

@@ -16,7 +16,7 @@ import {
   buildCard,
   endDone,
   formatStripLength,
-  lookAtSize,
+  lookAtTool,
   readBack,
   type CardStep,
   type Choices,
@@ -133,7 +133,7 @@ export class TerminateRoom {
   /** A step with a die, a blade or an adapter waits until the right one is in the hand. */
   protected readonly asksForTool = computed(() => {
     const need = this.step()?.tool;
-    return need && lookAtSize(need, this.tools()) ? need : null;
+    return need && lookAtTool(need, this.tools()) ? need : null;
   });
   protected readonly toolAnswer = linkedSignal({
     source: this.step,
@@ -153,6 +153,8 @@ export class TerminateRoom {
       .join(' '),
   );
   protected readonly lot = signal('');
+  /** What spoiled the connectors that were spoiled. */
+  protected readonly why = signal('');
   protected readonly recording = computed(() => this.at() >= this.steps().length);
   protected readonly spoiled = signal(0);
   protected readonly doneBefore = computed(() => endDone(this.detail(), this.side()));
@@ -266,6 +268,7 @@ export class TerminateRoom {
       outcome,
       connectorsSpoiled: outcome === 'spoiled' ? Math.max(1, this.spoiled()) : this.spoiled(),
       lot: this.lot().trim(),
+      reason: this.spoiled() > 0 || outcome === 'spoiled' ? this.why().trim() : '',
       stopgap: outcome === 'good' ? this.stopgap() : '',
       ...this.versions(),
     };
@@ -279,6 +282,7 @@ export class TerminateRoom {
     this.asked = null;
     this.attemptId = crypto.randomUUID();
     this.spoiled.set(0);
+    this.why.set('');
     const other: LinkEnd = kept.side === 'near' ? 'far' : 'near';
     const { id: linkId, jobId } = this.detail().link;
     if (kept.outcome === 'spoiled') this.at.set(0);

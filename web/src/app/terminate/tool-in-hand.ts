@@ -21,6 +21,7 @@ export interface ToolAnswer {
 }
 
 const NOT_HERE = 'not here';
+const HERE = 'here';
 
 /** Asks which die, blade or adapter is in the tool, before it is pressed. */
 @Component({
@@ -32,6 +33,9 @@ const NOT_HERE = 'not here';
         {{ name() }} in your hand
         <select (change)="hold($any($event.target).value)">
           <option value="" [selected]="held() === ''">choose</option>
+          @if (need().size === null) {
+            <option [value]="here" [selected]="held() === here">it is here after all</option>
+          }
           @for (size of sizes(); track size) {
             <option [value]="size" [selected]="held() === size">{{ size }}</option>
           }
@@ -97,8 +101,13 @@ export class ToolInHand {
   readonly answered = output<ToolAnswer>();
 
   protected readonly notHere = NOT_HERE;
+  protected readonly here = HERE;
   protected readonly sizes = computed(() => [
-    ...new Set(this.tools().flatMap((t) => (t.kind === this.need().kind ? t.sizes : []))),
+    ...new Set(
+      this.need().size === null
+        ? []
+        : this.tools().flatMap((t) => (t.kind === this.need().kind ? t.sizes : [])),
+    ),
   ]);
   /** What was in the tool last time; it is judged at once, so yesterday's die is caught today. */
   protected readonly held = linkedSignal({
@@ -117,6 +126,7 @@ export class ToolInHand {
       'insertion tool': 'Blade',
     } as const;
     const kind = this.need().kind;
+    if (this.need().size === null) return kind.charAt(0).toUpperCase() + kind.slice(1);
     return kind in words ? words[kind as keyof typeof words] : 'Cavity or size';
   });
   private readonly judged = computed(() => judgeSize(this.need(), this.held()));
@@ -131,7 +141,10 @@ export class ToolInHand {
     return { fine: this.held() !== '' && this.judged().right, stopgap: '' };
   });
   protected readonly words = computed(() => {
-    if (this.held() === '') return `This needs ${this.need().size}. Read the number on it.`;
+    const { size } = this.need();
+    if (this.held() === '')
+      return size === null ? 'The kit has none.' : `This needs ${size}. Read the number on it.`;
+    if (this.held() === HERE) return 'Good. Put it into the kit when there is time.';
     if (this.held() !== NOT_HERE) return this.judged().words;
     const { words, ruins } = this.stopgap();
     return words ? `What ruins it: ${ruins}` : `Nothing stands in for it. What ruins it: ${ruins}`;
@@ -143,6 +156,6 @@ export class ToolInHand {
 
   protected hold(size: string): void {
     this.held.set(size);
-    if (size !== '' && size !== NOT_HERE) this.preferences.putInTool(this.need().kind, size);
+    if (size !== '' && size !== NOT_HERE && size !== HERE) this.preferences.putInTool(this.need().kind, size);
   }
 }
