@@ -107,6 +107,15 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await page.locator('[id="strip.screenMm"]').fill('99');
       await expect(page.getByText('The screen is not opened further')).toBeVisible();
       await clean(page, 'kit, connector');
+      await page.goto('/bench');
+      await page.getByRole('button', { name: 'Joined and proved: I am at B' }).click();
+      await page.getByLabel('Groups found at B').fill('a b');
+      await page.getByRole('button', { name: 'That is what I found' }).click();
+      await expect(page.getByText('A join is missed or loose')).toBeVisible();
+      await clean(page, 'bench');
+      await page.goto('/kit/cable');
+      await expect(page.getByText('Cut across, to scale')).toBeVisible();
+      await clean(page, 'kit, cable');
       await page.goto('/kit/tool');
       await expect(page.getByRole('button', { name: 'Copy as a new one' })).toBeVisible();
       await clean(page, 'kit, tool');
@@ -120,7 +129,7 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await clean(page, 'round');
       await page.goto('/jobs');
       await openJob(page);
-      await row(page, 'C-02').getByRole('link').click();
+      await openLink(page, 'C-02');
       await page.getByRole('link', { name: 'Terminate' }).click();
       await page.getByRole('button', { name: /Crimp with the \.429 die/ }).click();
       await page.getByLabel(/Die in your hand/).selectOption('the right one is not here');

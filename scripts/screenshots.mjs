@@ -92,6 +92,13 @@ const VIEWS = [
       await page.getByRole('heading', { name: 'N plug, crimp, for RG-213' }).waitFor();
     },
   },
+  {
+    name: 'bench',
+    go: async (page) => {
+      await page.goto('/bench');
+      await page.getByRole('heading', { name: /Unmarked wires/ }).waitFor();
+    },
+  },
   { name: 'verify-exchanged', go: (page) => openLink(page, 'P1-05') },
   { name: 'verify-break-dark', dark: true, go: (page) => openLink(page, 'P1-16') },
   { name: 'verify-split-tablet', size: TABLET, go: (page) => openLink(page, 'P1-13') },

@@ -32,6 +32,11 @@ export const routes: Routes = [
         loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),
       },
       {
+        path: 'bench',
+        title: 'Bench, Near Spoke',
+        loadComponent: () => import('./bench/bench-page').then((m) => m.BenchPage),
+      },
+      {
         matcher: kitAddress,
         title: 'Kit, Near Spoke',
         loadComponent: () => import('./kit/kit-page').then((m) => m.KitPage),

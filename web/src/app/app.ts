@@ -44,6 +44,7 @@ import { sessionFeature, SessionEvents } from './session/session.state';
           </nav>
         }
         <div class="right">
+          <a matButton routerLink="/bench">Bench</a>
           <a matButton routerLink="/kit">Kit</a>
           <a matButton routerLink="/crew">Crew</a>
           <button matButton [matMenuTriggerFor]="menu">{{ crew.name }}</button>

@@ -12,6 +12,7 @@ interface Disc {
 }
 
 const MOST_DRAWN = 50;
+const PAIRS_IN_A_RING = 4;
 /** What a screen takes of the jacket's inside, drawn. */
 const SCREEN_MM = 0.25;
 
@@ -117,7 +118,12 @@ export class CableSection {
         band: null,
       }));
     }
-    return place(wires.length, radius, this.inside() - SCREEN_MM * cable.screens.length).map(([x, y], i) => {
+    const within = this.inside() - SCREEN_MM * cable.screens.length;
+    const places =
+      cable.pairs > 0 && cable.pairs <= PAIRS_IN_A_RING
+        ? placePairs(cable.pairs, radius, within)
+        : place(wires.length, radius, within);
+    return places.map(([x, y], i) => {
       const paint = wires[i] ?? { base: '#b9bec1', band: null };
       return { x, y, radius, fill: paint.base, band: paint.band };
     });
@@ -165,4 +171,19 @@ function place(count: number, radius: number, within: number): [number, number][
   }
   while (places.length < count) places.push([0, 0]);
   return places;
+}
+
+/** Pairs in a ring round the middle, the two of each side by side. */
+function placePairs(pairs: number, radius: number, within: number): [number, number][] {
+  const ring = pairs === 1 ? 0 : Math.min((2 * radius) / Math.sin(Math.PI / pairs), within - radius * 1.5);
+  return Array.from({ length: pairs }, (_, i): [number, number][] => {
+    const angle = (2 * Math.PI * i) / pairs - Math.PI / 4;
+    const [x, y] = [ring * Math.cos(angle), ring * Math.sin(angle)];
+    // Across the way to the middle.
+    const [dx, dy] = [-Math.sin(angle) * radius, Math.cos(angle) * radius];
+    return [
+      [x - dx, y - dy],
+      [x + dx, y + dy],
+    ];
+  }).flat();
 }

@@ -161,6 +161,9 @@ const PART_KINDS: readonly ConnectorPart['kind'][] = [
       border: 1px solid var(--rule-firm);
       border-radius: 6px;
     }
+    label:has(select) {
+      grid-template-columns: 1fr 138px 0;
+    }
     .unit {
       color: var(--ink-2);
       font-size: 13px;

@@ -1,7 +1,8 @@
 import type { LinkDetail, Termination } from '@near-spoke/contracts';
 import { LinkEvents } from '../link/link.state';
 import { someDetail, someLink } from '../testing/links';
-import { showRoom, type Room } from '../testing/rooms';
+import { JobEvents } from '../jobs/jobs.state';
+import { SHIPPED_KIT, showRoom, type Room } from '../testing/rooms';
 import { TerminateRoom } from './terminate-room';
 
 const nothingDone = someDetail({ terminations: [] });
@@ -206,6 +207,34 @@ describe('the work card on screen', () => {
     const done = room.asked.at(-1) as ReturnType<typeof LinkEvents.terminationDone>;
     expect(done.attempt.stopgap).toContain('split boot');
     expect([done.attempt.connectorVersion, done.attempt.cableVersion]).toEqual([1, 1]);
+  });
+
+  it('asks for a tool that the kit lacks: a stopgap goes on the record, and why one was spoiled', async () => {
+    const room = await showRoom(TerminateRoom, { detail: nothingDone });
+    const tools = SHIPPED_KIT.tools.filter((tool) => tool.kind !== 'insertion tool');
+    room.store.dispatch(JobEvents.kitRead({ kit: { ...SHIPPED_KIT, tools } }));
+    await room.fixture.whenStable();
+    for (let i = 0; i < 4; i++) await room.press('PageDown');
+    expect(room.text('.middle h2')).toBe('Punch, blade to the waste side');
+    const select = room.page.querySelector('ns-tool-in-hand select') as HTMLSelectElement;
+    select.value = 'not here';
+    select.dispatchEvent(new Event('change'));
+    await room.fixture.whenStable();
+    expect(room.text('ns-tool-in-hand')).toContain('What ruins it: A screwdriver');
+    room.page.querySelector<HTMLInputElement>('ns-tool-in-hand input')?.click();
+    await room.fixture.whenStable();
+    await room.press('PageDown');
+    await room.press('PageDown');
+    await room.press('x');
+    const why = room.page.querySelector('.lot input') as HTMLInputElement;
+    why.value = 'order slipped';
+    why.dispatchEvent(new Event('input'));
+    await room.press('PageDown');
+    const done = room.asked.at(-1) as ReturnType<typeof LinkEvents.terminationDone>;
+    expect(done.attempt).toEqual(
+      jasmine.objectContaining({ reason: 'order slipped', connectorsSpoiled: 1, outcome: 'good' }),
+    );
+    expect(done.attempt.stopgap).toContain('plastic insertion tool');
   });
 
   it('shows the whole card, with the parts to lay out and every caution', async () => {
