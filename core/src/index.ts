@@ -43,6 +43,7 @@ export * from './continuity/evidence.js';
 export * from './continuity/picture.js';
 export * from './continuity/check-reading.js';
 export * from './continuity/identify.js';
+export * from './continuity/identify-walk.js';
 export * from './links/stage.js';
 export * from './links/plan-check.js';
 export * from './links/standing.js';
