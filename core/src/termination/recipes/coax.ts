@@ -147,16 +147,31 @@ const foldBraid: RecipeStep = {
   girths: (f) => [{ zone: EDGE, mm: f.cable.jacketMm + 0.4 }],
 };
 
+/** An F plug's centre is the cable's own, and stands out of its nut. */
+const isF = (f: CardFigures): boolean =>
+  f.connector.tools.some((t) => t.kind === 'compression tool' && t.size === 'F');
+
 const pushOn: RecipeStep = {
   ...body,
+  when: (f) => !isF(f),
   title: says('Push the body on until the dielectric is flush'),
+  how: says(
+    'Push straight until the white dielectric meets the seat inside and the centre sits in its contact. Do not twist the cable.',
+  ),
+  accept: 'White against the seat all round, centre straight in its contact.',
+  reject:
+    'White short of the seat leaves a gap that reflects, a bent centre misses its contact: draw it off, look, push again.',
+  minutes: 0.5,
+};
+const pushOnF: RecipeStep = {
+  ...pushOn,
+  when: isF,
   how: says(
     'Push straight until the white dielectric is level with the inside of the nut. Do not twist the cable.',
   ),
   accept: 'White level with the seat inside, centre standing out 1 to 3 mm past the nut.',
   reject:
     'White short of the seat leaves a gap that reflects; past it the nut does not close: push, or cut back.',
-  minutes: 0.5,
 };
 
 const compress: RecipeStep = {
@@ -238,6 +253,7 @@ export const coaxCompression: readonly RecipeStep[] = [
   foldBraid,
   clearCentre,
   pushOn,
+  pushOnF,
   compress,
   prove,
   seal,

@@ -3,13 +3,14 @@ import { bodyOn, colours, isScreened, len, says, type CardFigures, type RecipeSt
 import { cutScreen, foldScreen, stripJacket, trimCore } from './opening.js';
 
 const isFlat = (f: CardFigures): boolean => f.cable.family === 'multicore';
+const isSixPlace = (f: CardFigures): boolean => f.connector.assignment === 'modular-6';
 const hasBoot = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'boot');
 const hasSleeve = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'sleeve');
 
 const arrange: RecipeStep = {
   id: 'arrange',
   verb: 'arrange',
-  when: (f) => !isFlat(f),
+  when: (f) => !isFlat(f) && !isSixPlace(f),
   title: (f) => `Lay the ${f.order.length === 8 ? 'eight' : f.order.length} in order, read them back`,
   how: (f) =>
     `Untwist, straighten and lay flat, contact ${f.order[0]?.contact} first: ${colours(f)}. Hold the plug latch down, contacts up, cable towards you.`,
@@ -21,6 +22,15 @@ const arrange: RecipeStep = {
   readBack: true,
   picture: 'face',
   minutes: 1,
+};
+
+const arrangeSix: RecipeStep = {
+  ...arrange,
+  when: (f) => !isFlat(f) && isSixPlace(f),
+  accept:
+    'The first pair on the middle two, the second around it, the third outermost. Then compare each with the card.',
+  reject:
+    'A pair laid side by side instead of around the middle puts two lines on one telephone: lay them again.',
 };
 
 const arrangeFlat: RecipeStep = {
@@ -185,6 +195,7 @@ export const closedPlug: readonly RecipeStep[] = [
   cutScreen,
   trimCore,
   arrange,
+  arrangeSix,
   arrangeFlat,
   trimEight,
   insert,
