@@ -30,11 +30,6 @@ export const FOUR_PAIR: readonly Conductor[] = PAIR_RING_COLOURS.flatMap((ring, 
   { id: ring, pair: index + 1, leg: 'ring' as const },
 ]);
 
-/** The conductors of a four-pair cable, with its screen when it has one. */
-export function fourPairConductors(screened: boolean): readonly Conductor[] {
-  return screened ? [...FOUR_PAIR, screenConductor] : FOUR_PAIR;
-}
-
 const TIP_GROUPS = ['WH', 'RD', 'BK', 'YE', 'VT'] as const;
 const RING_COLOURS = ['BU', 'OG', 'GN', 'BN', 'GY'] as const;
 const PAIRS_PER_BINDER = 25;

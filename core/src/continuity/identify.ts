@@ -47,8 +47,8 @@ export interface ReadSpan {
   toOhm: number;
 }
 
-export const FEWEST_CONDUCTORS = 2;
-export const MOST_CONDUCTORS = 200;
+const FEWEST_CONDUCTORS = 2;
+const MOST_CONDUCTORS = 200;
 
 /** What a person has at hand. */
 export interface IdentifyMeans {

@@ -1,6 +1,5 @@
-import { EIGHT_CONTACTS, type ContactId, type SchemeId } from '../cabling/schemes.js';
+import type { ContactId, SchemeId } from '../cabling/schemes.js';
 import { slotRows, type ConnectorType, type ToolNeed } from '../connectors/connector-types.js';
-import { readingOrder, wiringFace } from '../connectors/wiring-faces.js';
 import type { AssignedContact } from './assignment.js';
 import { checkFit, type FitCheck } from './fit.js';
 import { orderWork, type PartVerdict } from './part-verdicts.js';
@@ -166,15 +165,4 @@ function threadStep({ rings }: Termination, operations: readonly string[], first
     minutes: 0.3 * parts.length,
     tool: null,
   };
-}
-
-/** Contacts in the order in which a person reads this connector's face. */
-export function faceOrder(
-  connector: Pick<ConnectorType, 'face'>,
-  card: Pick<WorkCard, 'order'>,
-): ContactId[] {
-  if (connector.face === 'plug-8' || connector.face === 'slots') return [...EIGHT_CONTACTS];
-  const places = wiringFace(connector.face);
-  const used = card.order.map((line) => line.contact);
-  return places ? readingOrder(places).filter((c) => used.includes(c)) : used;
 }

@@ -13,8 +13,6 @@ import {
 } from '@near-spoke/core';
 import { Tones } from '../preferences/tones';
 
-const MOST = 60;
-
 /** Where the person stands, and what was found so far. */
 type Walk =
   | { at: 'plan' }
@@ -62,9 +60,7 @@ export class UnmarkedWires {
   protected readonly groups = computed(() => {
     const plan = this.plan();
     if (!plan) return [];
-    return (plan.withReturn ? plan.groupsAtA.slice(1) : plan.groupsAtA)
-      .filter((g) => g.length > 1)
-      .slice(0, MOST);
+    return (plan.withReturn ? plan.groupsAtA.slice(1) : plan.groupsAtA).filter((g) => g.length > 1);
   });
   protected readonly alone = computed(() => {
     const plan = this.plan();
