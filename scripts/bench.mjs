@@ -3,6 +3,7 @@ import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { startApplication } from './lib/application.mjs';
+import { diagnosisBench, diagnosisReport } from './lib/diagnosis-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
 import { runMain, say } from './lib/plain.mjs';
@@ -222,8 +223,10 @@ await runMain(async () => {
       savePass: await saving(call, many, straight),
       saveFail: await saving(call, many, exchanged),
     });
-    writeFileSync(join(root, 'docs/performance.md'), text);
-    say(text);
+    say('Judging 12,000 seeded links: some 20 minutes…');
+    const whole = `${text}\n${diagnosisReport(await diagnosisBench())}`;
+    writeFileSync(join(root, 'docs/performance.md'), whole);
+    say(whole);
   } finally {
     await browser.close();
     await application.stop();

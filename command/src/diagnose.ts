@@ -1,16 +1,8 @@
 import { fieldErrors, pathInWords, readingFile, type ReadingFile } from '@near-spoke/contracts';
-import {
-  blindnessInWords,
-  CABLE_TYPES,
-  checkReading,
-  CONNECTOR_TYPES,
-  diagnose,
-  expectLink,
-  type Diagnosis,
-  type LinkExpectation,
-} from '@near-spoke/core';
+import { blindnessInWords, checkReading, diagnose, isWork, type Diagnosis } from '@near-spoke/core';
 import { parseJson } from './json.js';
 import { BadInput, type Outcome } from './outcome.js';
+import { expectationOf, linkInWords } from './told-link.js';
 
 export const DIAGNOSE_HELP = `spoke diagnose FILE [--json]
 
@@ -41,11 +33,13 @@ export function diagnoseCommand(args: readonly string[], readText: (path: string
 /** Judges the text of a reading file. */
 function diagnoseText(text: string, asJson: boolean): Outcome {
   const file = readFile(text);
-  const expected = expectationOf(file);
-  const problems = file.observations.flatMap((reading, i) =>
-    checkReading(expected, reading).map(
-      (p) => `${pathInWords(['observations', i, ...p.path])}: ${p.message}`,
-    ),
+  const expected = expectationOf(file.link);
+  const problems = file.observations.flatMap((observation, i) =>
+    isWork(observation)
+      ? []
+      : checkReading(expected, observation).map(
+          (p) => `${pathInWords(['observations', i, ...p.path])}: ${p.message}`,
+        ),
   );
   if (problems.length > 0) throw new BadInput(problems.join('\n'));
   const diagnosis = diagnose(expected, file.observations);
@@ -63,29 +57,6 @@ function readFile(text: string): ReadingFile {
   );
 }
 
-function expectationOf({ link }: ReadingFile): LinkExpectation {
-  const cable = CABLE_TYPES.find((type) => type.id === link.cable);
-  if (!cable)
-    throw new BadInput(
-      `link.cable: there is no cable ${link.cable}. Known: ${CABLE_TYPES.map((c) => c.id).join(', ')}.`,
-    );
-  const connector = (end: 'near' | 'far') => {
-    const found = CONNECTOR_TYPES.find((type) => type.id === link[end]);
-    if (!found)
-      throw new BadInput(
-        `link.${end}: there is no connector ${link[end]}. Known: ${CONNECTOR_TYPES.map((c) => c.id).join(', ')}.`,
-      );
-    return found;
-  };
-  return expectLink({
-    cable,
-    lengthM: link.lengthM,
-    scheme: link.scheme,
-    near: connector('near'),
-    far: connector('far'),
-  });
-}
-
 /** The diagnosis in the shape that docs/file-formats.md describes. */
 function answer(diagnosis: Diagnosis): object {
   const { nextLook, explanations } = diagnosis;
@@ -96,8 +67,15 @@ function answer(diagnosis: Diagnosis): object {
     findings: diagnosis.findings,
     restsOn: diagnosis.restsOn,
     blindTo: diagnosis.blindTo,
-    explanations: explanations.map(({ probability, faults, repair }) => ({
+    discarded: diagnosis.discarded,
+    repair: diagnosis.repair && {
+      action: diagnosis.repair.words,
+      minutes: diagnosis.repair.minutes,
+      connectors: diagnosis.repair.connectors,
+    },
+    explanations: explanations.map(({ probability, words, faults, repair }) => ({
       probability,
+      words,
       faults,
       repair: { action: repair.words, minutes: repair.minutes },
     })),
@@ -108,12 +86,11 @@ function answer(diagnosis: Diagnosis): object {
 const VERDICTS = { pass: 'PASS', fail: 'FAIL', 'cannot-tell': 'CANNOT TELL' } as const;
 
 function table(file: ReadingFile, diagnosis: Diagnosis): string {
-  const { link } = file;
   const lines = [
-    `${link.label ?? 'Link'}: ${link.cable}, ${link.lengthM} m, ${link.scheme}`,
+    linkInWords(file.link),
     `${VERDICTS[diagnosis.result]}  ${diagnosis.headline}`,
     diagnosis.detail,
-    `Rests on   ${diagnosis.restsOn.join(', ')}`,
+    ...(diagnosis.restsOn.length > 0 ? [`Rests on   ${diagnosis.restsOn.join(', ')}`] : []),
     ...(diagnosis.blindTo.length > 0 ? [`Not seen   ${blindnessInWords(diagnosis.blindTo)}`] : []),
   ];
   if (diagnosis.explanations.length > 0) lines.push('', 'Share  Explanation');
@@ -123,7 +100,10 @@ function table(file: ReadingFile, diagnosis: Diagnosis): string {
     );
   }
   const { nextLook, repair } = diagnosis;
-  if (nextLook) lines.push('', `Next look  ${nextLook.words}, about ${nextLook.minutes} min`);
-  else if (repair) lines.push('', `Do now     ${repair.words}, ${repair.minutes} min with the retest`);
+  if (nextLook) {
+    lines.push('', `Next look  ${nextLook.words}, about ${nextLook.minutes} min`);
+    for (const { words, because, probability } of nextLook.outcomes)
+      lines.push(`${`${Math.round(probability * 100)} %`.padStart(5)}  then ${words} (${because})`);
+  } else if (repair) lines.push('', `Do now     ${repair.words}, ${repair.minutes} min with the retest`);
   return `${lines.join('\n')}\n`;
 }

@@ -1,6 +1,7 @@
 import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
+import { OBSERVE_HELP, observeCommand } from './observe.js';
 import { BadInput, type Outcome } from './outcome.js';
 
 /** Reads a file, or standard input for "-"; given from outside so that this stays testable. */
@@ -14,6 +15,7 @@ interface Command {
 
 const COMMANDS: Readonly<Record<string, Command>> = {
   diagnose: { about: 'judge a link by its readings', help: DIAGNOSE_HELP, run: diagnoseCommand },
+  observe: { about: 'what instruments would read on a link', help: OBSERVE_HELP, run: observeCommand },
   card: { about: 'the work card of one cable end', help: CARD_HELP, run: cardCommand },
   order: { about: 'what can still be done with a half-done end', help: ORDER_HELP, run: orderCommand },
   identify: {

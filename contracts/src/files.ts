@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { newLink, scheme, units } from './jobs.js';
-import { instrumentClass, linkEnd, reading } from './readings.js';
-import { lengthM, line, timestamp, uuid } from './text.js';
+import { contact, evidence, instrumentClass, linkEnd } from './readings.js';
+import { chosen, lengthM, line, timestamp, uuid } from './text.js';
 
 /** What a link is meant to be, as a reading file states it. */
 export const plannedLink = z.strictObject({
@@ -13,14 +13,31 @@ export const plannedLink = z.strictObject({
   far: line(40),
 });
 
+/** A lead joined contact to contact in an order of its own: an adapter, a ribbon, a harness. */
+export const plannedLead = z.strictObject({
+  label: line(24).optional(),
+  lengthM,
+  conductors: z
+    .array(z.strictObject({ id: line(12), pair: z.int().min(1).max(200).nullable().default(null) }))
+    .min(2, { error: 'A lead has at least two conductors.' })
+    .max(64),
+  near: z.record(contact, line(12).nullable()),
+  far: z.record(contact, line(12).nullable()),
+});
+export type PlannedLink = z.infer<typeof plannedLink>;
+export type PlannedLead = z.infer<typeof plannedLead>;
+const linkOrLead = chosen<PlannedLink | PlannedLead>((value) =>
+  'conductors' in value ? plannedLead : plannedLink,
+);
+
 /** `near-spoke/reading`: the observations of one link, for the command line and for exchange. */
 export const readingFile = z.strictObject({
   format: z.literal('near-spoke/reading', {
     error: 'The file does not begin with "format": "near-spoke/reading".',
   }),
   formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
-  link: plannedLink,
-  observations: z.array(reading).min(1, { error: 'Give at least one observation.' }).max(200),
+  link: linkOrLead,
+  observations: z.array(evidence).min(1, { error: 'Give at least one observation.' }).max(200),
 });
 export type ReadingFile = z.infer<typeof readingFile>;
 
@@ -33,8 +50,21 @@ export const jobFile = z.strictObject({
 });
 export type JobFile = z.infer<typeof jobFile>;
 
-const fault = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('wired'), end: linkEnd, order: z.array(z.string().nullable()).length(8) }),
+const place = z.number().positive();
+/** A joint at a contact of an end, or a place in a conductor. */
+const joint = {
+  end: linkEnd.optional(),
+  contact: contact.optional(),
+  conductor: z.string().optional(),
+  atM: place.optional(),
+};
+
+export const linkFault = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('wired'),
+    end: linkEnd,
+    order: z.array(z.string().nullable()).min(2).max(64),
+  }),
   z.strictObject({ kind: z.literal('broken'), conductor: z.string(), atM: z.number().positive() }),
   z.strictObject({
     kind: z.literal('joined'),
@@ -43,6 +73,13 @@ const fault = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('screen-loose'), end: linkEnd }),
   z.strictObject({ kind: z.literal('wet'), atM: z.number().positive(), lengthM: z.number().positive() }),
+  z.strictObject({ kind: z.literal('unseated'), end: linkEnd, contact }),
+  z.strictObject({ kind: z.literal('bridged'), end: linkEnd, contacts: z.tuple([contact, contact]) }),
+  z.strictObject({ kind: z.literal('poor'), ...joint, ohm: z.number().positive().max(1e7) }),
+  z.strictObject({ kind: z.literal('loose'), ...joint, openShare: z.number().min(0).max(1).default(0.3) }),
+  z.strictObject({ kind: z.literal('spliced'), conductors: z.tuple([z.string(), z.string()]), atM: place }),
+  z.strictObject({ kind: z.literal('plugged-in'), end: linkEnd }),
+  z.strictObject({ kind: z.literal('other-outlet') }),
 ]);
 
 /** `near-spoke/world`: what simulated links physically are, for the instrument stand-in. */
@@ -51,11 +88,22 @@ export const worldFile = z.strictObject({
   formatVersion: z.literal(1),
   links: z.record(
     uuid,
-    z.strictObject({ ...plannedLink.shape, faults: z.array(fault), bare: z.array(linkEnd).default([]) }),
+    z.strictObject({ ...plannedLink.shape, faults: z.array(linkFault), bare: z.array(linkEnd).default([]) }),
   ),
 });
 export type WorldFile = z.infer<typeof worldFile>;
-export type WorldFault = z.infer<typeof fault>;
+export type WorldFault = z.infer<typeof linkFault>;
+
+/** `near-spoke/link`: one link as it physically is, for `spoke observe`. */
+export const linkFile = z.strictObject({
+  format: z.literal('near-spoke/link', {
+    error: 'The file does not begin with "format": "near-spoke/link".',
+  }),
+  formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
+  link: linkOrLead,
+  faults: z.array(linkFault).max(50).default([]),
+});
+export type LinkFile = z.infer<typeof linkFile>;
 
 /** `near-spoke/history`: what a crew did on a job, in order; readings are taken from the instrument when it is loaded. */
 export const historyFile = z.strictObject({

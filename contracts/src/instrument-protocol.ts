@@ -1,4 +1,4 @@
-import type { EchoEvent, InstrumentClass, LinkEnd, Reading } from '@near-spoke/core';
+import type { ContactGroup, EchoEvent, InstrumentClass, LinkEnd, Reading, Touch } from '@near-spoke/core';
 import { reading as readingSchema } from './readings.js';
 
 /**
@@ -7,7 +7,7 @@ import { reading as readingSchema } from './readings.js';
  * number of lines before it, or in `ERROR code words`.
  */
 export const PROTOCOL_GREETING = 'NEAR-SPOKE-INSTRUMENT 1';
-export const MAX_LINE_BYTES = 1024;
+export const MAX_LINE_BYTES = 4096;
 export const MAX_ANSWER_LINES = 500;
 
 export type ProtocolErrorCode =
@@ -36,6 +36,24 @@ export function encodeReading(reading: Reading): string[] {
           events.map((e) => `ECHO ${pair} ${e.kind} ${e.distanceM.toFixed(1)}`),
         ),
       ];
+    case 'beeper':
+    case 'ohmmeter':
+      return [`READING ${reading.instrument} near`, ...reading.touches.map(encodeTouch)];
+    case 'tone-probe':
+      return [
+        `READING tone-probe ${reading.end}`,
+        ...reading.tones.map(({ on, heard }) => `TONE ${gang(on)} ${gang(heard)}`),
+      ];
+    case 'dc-voltage': {
+      const { end, feed, across } = reading;
+      return [
+        `READING dc-voltage ${end}`,
+        `FEED ${feed.contacts.join(' ')} ${feed.volts}`,
+        ...across.map(({ contacts, volts }) => `VOLTS ${contacts.join(' ')} ${volts}`),
+      ];
+    }
+    case 'wiggle':
+      return [`READING wiggle ${reading.end}`, ...reading.flickers.map((contact) => `FLICKER ${contact}`)];
     default:
       return [
         `READING ${reading.instrument} near`,
@@ -48,8 +66,47 @@ export function encodeReading(reading: Reading): string[] {
   }
 }
 
+const gang = (contacts: readonly string[]): string => contacts.join('+') || '-';
+const group = ({ end, contacts }: ContactGroup): string => `${end}:${gang(contacts)}`;
+
+function encodeTouch({ from, to, joined, closed, ohm }: Touch): string {
+  const clips = (joined ?? []).map((g) => ` joined=${group(g)}`).join('');
+  return `TOUCH ${group(from)} ${group(to)} ${closed ? 'closed' : 'open'}${ohm == null ? '' : ` ohm=${ohm}`}${clips}`;
+}
+
 const names = (words: readonly string[]): string[] =>
   words.length === 1 && words[0] === '-' ? [] : [...words];
+const ganged = (word: string): string[] => names(word.split('+'));
+
+/** A reading as it comes in, line by line. */
+interface Draft {
+  arrivals: Record<string, string[]>;
+  joins: string[][];
+  splits: string[] | null;
+  lamps: Record<string, boolean>;
+  pairs: Record<string, EchoEvent[]>;
+  colours: Record<string, string | null>;
+  touches: unknown[];
+  tones: { on: string[]; heard: string[] }[];
+  feed: unknown;
+  across: unknown[];
+  flickers: string[];
+}
+
+/** The fields each class takes from what came in. */
+const FIELDS: Readonly<Record<InstrumentClass, (draft: Draft, end: string | undefined) => object>> = {
+  'lamp-pairs': ({ lamps }) => ({ lamps }),
+  'stepping-lamps': ({ arrivals, joins, splits }) => ({ arrivals, joins, splits }),
+  'coded-mapper': ({ arrivals, joins, splits }) => ({ arrivals, joins, splits }),
+  'coded-mapper-crosstalk': ({ arrivals, joins, splits }) => ({ arrivals, joins, splits }),
+  beeper: ({ touches }) => ({ touches }),
+  ohmmeter: ({ touches }) => ({ touches }),
+  'pair-reflectometer': ({ pairs }, end) => ({ from: end, pairs }),
+  'tone-probe': ({ tones }, end) => ({ end, tones }),
+  'dc-voltage': ({ feed, across }, end) => ({ end, feed, across }),
+  wiggle: ({ flickers }, end) => ({ end, flickers }),
+  eye: ({ colours }, end) => ({ end, colours }),
+};
 
 /**
  * Reads answer lines (without `DONE`) into a reading.
@@ -60,73 +117,101 @@ export function decodeReading(lines: readonly string[]): Reading {
   const [word, instrument, end] = (head ?? '').split(' ');
   if (word !== 'READING' || !instrument)
     throw new ProtocolError(`The answer begins with "${head ?? ''}", not with READING.`);
-  const draft = {
-    arrivals: {} as Record<string, string[]>,
-    joins: [] as string[][],
-    splits: null as string[] | null,
-    lamps: {} as Record<string, boolean>,
-    pairs: {} as Record<string, EchoEvent[]>,
-    colours: {} as Record<string, string | null>,
+  if (!Object.hasOwn(FIELDS, instrument))
+    throw new ProtocolError(`There is no instrument class ${instrument}.`);
+  const draft: Draft = {
+    arrivals: {},
+    joins: [],
+    splits: null,
+    lamps: {},
+    pairs: {},
+    colours: {},
+    touches: [],
+    tones: [],
+    feed: undefined,
+    across: [],
+    flickers: [],
   };
   for (const line of rest) decodeLine(line, draft);
-  const fields: Record<string, unknown> =
-    instrument === 'lamp-pairs'
-      ? { lamps: draft.lamps }
-      : instrument === 'eye'
-        ? { end, colours: draft.colours }
-        : instrument === 'pair-reflectometer'
-          ? { from: end, pairs: draft.pairs }
-          : { arrivals: draft.arrivals, joins: draft.joins, splits: draft.splits };
+  const fields = FIELDS[instrument as InstrumentClass](draft, end);
   const parsed = readingSchema.safeParse({ instrument: instrument as InstrumentClass, ...fields });
   if (!parsed.success)
     throw new ProtocolError(`The answer is no complete reading: ${parsed.error.issues[0]?.message}`);
   return parsed.data;
 }
 
-function decodeLine(
-  line: string,
-  draft: {
-    arrivals: Record<string, string[]>;
-    joins: string[][];
-    splits: string[] | null;
-    lamps: Record<string, boolean>;
-    pairs: Record<string, EchoEvent[]>;
-    colours: Record<string, string | null>;
+const nonsense = (line: string): ProtocolError => new ProtocolError(`The line "${line}" makes no sense.`);
+
+/** What each line of a reading adds to it. */
+const LINES: Readonly<Record<string, (draft: Draft, words: readonly string[], line: string) => void>> = {
+  ARRIVES(draft, [subject = '', ...values], line) {
+    if (subject in draft.arrivals || values.length === 0) throw nonsense(line);
+    draft.arrivals[subject] = names(values);
   },
-): void {
-  const [word, subject, ...values] = line.split(' ');
-  const nonsense = (): ProtocolError => new ProtocolError(`The line "${line}" makes no sense.`);
-  if (!subject) throw nonsense();
-  switch (word) {
-    case 'ARRIVES':
-      if (subject in draft.arrivals || values.length === 0) throw nonsense();
-      draft.arrivals[subject] = names(values);
-      return;
-    case 'JOINED':
-      draft.joins.push([subject, ...values]);
-      return;
-    case 'SPLITS':
-      draft.splits = subject === 'unseen' ? null : names([subject, ...values]);
-      return;
-    case 'LAMP':
-      if (values[0] !== 'lit' && values[0] !== 'dark') throw nonsense();
-      draft.lamps[subject] = values[0] === 'lit';
-      return;
-    case 'COLOUR':
-      draft.colours[subject] = values[0] === undefined || values[0] === '-' ? null : values[0];
-      return;
-    case 'ECHO': {
-      const [kind, distance] = values;
-      const distanceM = Number(distance);
-      if (!kind || distance === undefined || !Number.isFinite(distanceM)) throw nonsense();
-      (draft.pairs[subject] ??= []).push({ kind: kind as EchoEvent['kind'], distanceM });
-      return;
-    }
-    default:
-      throw nonsense();
-  }
+  JOINED: (draft, words) => void draft.joins.push([...words]),
+  SPLITS(draft, words) {
+    draft.splits = words[0] === 'unseen' ? null : names(words);
+  },
+  LAMP(draft, [subject = '', state], line) {
+    if (state !== 'lit' && state !== 'dark') throw nonsense(line);
+    draft.lamps[subject] = state === 'lit';
+  },
+  COLOUR(draft, [subject = '', colour]) {
+    draft.colours[subject] = colour === undefined || colour === '-' ? null : colour;
+  },
+  ECHO(draft, [subject = '', kind, distance], line) {
+    if (!kind) throw nonsense(line);
+    (draft.pairs[subject] ??= []).push({
+      kind: kind as EchoEvent['kind'],
+      distanceM: figure(distance, line),
+    });
+  },
+  TOUCH(draft, [from = '', to = '', state, ...more], line) {
+    if (state !== 'closed' && state !== 'open') throw nonsense(line);
+    const contactGroup = (word: string): unknown => {
+      const [end, contacts = ''] = word.split(':');
+      return { end, contacts: ganged(contacts) };
+    };
+    const joined = more.filter((w) => w.startsWith('joined=')).map((w) => contactGroup(w.slice(7)));
+    const ohm = more.find((w) => w.startsWith('ohm='));
+    draft.touches.push({
+      from: contactGroup(from),
+      to: contactGroup(to),
+      closed: state === 'closed',
+      ...(ohm === undefined ? {} : { ohm: figure(ohm.slice(4), line) }),
+      ...(joined.length > 0 ? { joined } : {}),
+    });
+  },
+  TONE(draft, [on = '', heard], line) {
+    if (heard === undefined) throw nonsense(line);
+    draft.tones.push({ on: ganged(on), heard: ganged(heard) });
+  },
+  FEED(draft, [plus, minus, volts], line) {
+    draft.feed = { contacts: [plus, minus], volts: figure(volts, line) };
+  },
+  VOLTS(draft, [plus, minus, volts], line) {
+    draft.across.push({ contacts: [plus, minus], volts: figure(volts, line) });
+  },
+  FLICKER: (draft, [contact = '']) => void draft.flickers.push(contact),
+};
+
+function figure(word: string | undefined, line: string): number {
+  const value = Number(word);
+  if (word === undefined || word === '' || !Number.isFinite(value)) throw nonsense(line);
+  return value;
+}
+
+function decodeLine(line: string, draft: Draft): void {
+  const [word = '', ...words] = line.split(' ');
+  const add = Object.hasOwn(LINES, word) ? LINES[word] : undefined;
+  if (!add || !words[0]) throw nonsense(line);
+  add(draft, words, line);
 }
 
 /** The request for a reading. */
-export const readCommand = (instrument: InstrumentClass, end: LinkEnd, linkId: string): string =>
-  `READ ${instrument} ${end} ${linkId}`;
+export const readCommand = (
+  instrument: InstrumentClass,
+  end: LinkEnd,
+  linkId: string,
+  plan?: Reading,
+): string => `READ ${instrument} ${end} ${linkId}${plan ? ` ${JSON.stringify(plan)}` : ''}`;

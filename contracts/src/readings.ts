@@ -1,13 +1,15 @@
-import type { Reading } from '@near-spoke/core';
+import type { Evidence, Reading } from '@near-spoke/core';
 import * as z from 'zod';
+import { chosen, line } from './text.js';
 
-/** A contact by its own numbering; `S` is the screen, `C` a coax centre. */
-export const contact = z.string().regex(/^(?:[1-9]\d?|S|C|a|b)$/, {
-  error: 'A contact is a number, S for the screen, C for a centre, a or b for a leg.',
+/** A contact by its own name; `S` is the screen, `C` a coax centre, `a` and `b` the legs of a line. */
+export const contact = z.string().regex(/^(?:[1-9]\d?|[A-Za-z][A-Za-z0-9]{0,2})$/, {
+  error:
+    'A contact is a number from 1 to 99, or a short name: S for the screen, C for a centre, a or b for a leg.',
 });
 const contactPair = z
   .string()
-  .regex(/^[\dCSab]{1,2}-[\dCSab]{1,2}$/, { error: 'Write a contact pair as 1-2.' });
+  .regex(/^[A-Za-z0-9]{1,3}-[A-Za-z0-9]{1,3}$/, { error: 'Write a contact pair as 1-2.' });
 const contacts = z.array(contact).max(50);
 export const linkEnd = z.enum(['near', 'far'], { error: 'An end is near or far.' });
 
@@ -19,6 +21,8 @@ const mapReading = z.strictObject({
     .max(50)
     .default([]),
   splits: z.array(contactPair).max(25).nullable().default(null),
+  remote: line(24).optional(),
+  screenEarthed: z.enum(['one-end', 'both-ends']).optional(),
 });
 
 const lampReading = z.strictObject({
@@ -43,15 +47,99 @@ const colourReading = z.strictObject({
   colours: z.record(contact, z.string().max(12).nullable()),
 });
 
-const anyReading = z.discriminatedUnion('instrument', [mapReading, lampReading, echoReading, colourReading], {
-  error:
-    'Name the instrument: stepping-lamps, coded-mapper, coded-mapper-crosstalk, lamp-pairs, pair-reflectometer or eye.',
+const group = z.strictObject({
+  end: linkEnd,
+  contacts: contacts.min(1, { error: 'Name at least one contact.' }),
 });
+
+const touchReading = z.strictObject({
+  instrument: z.enum(['beeper', 'ohmmeter']),
+  touches: z
+    .array(
+      z.strictObject({
+        from: group,
+        to: group,
+        joined: z.array(group).max(50).optional(),
+        closed: z.boolean({ error: 'closed is true where it beeped, false where it did not.' }),
+        ohm: z.number().min(0, { error: 'Ohms are not negative.' }).max(1e9).nullish(),
+      }),
+    )
+    .min(1, { error: 'Give at least one touch.' })
+    .max(2000),
+});
+
+const toneReading = z.strictObject({
+  instrument: z.literal('tone-probe'),
+  end: linkEnd,
+  tones: z
+    .array(z.strictObject({ on: contacts.min(1), heard: contacts }))
+    .min(1)
+    .max(200),
+});
+
+const twoContacts = z.tuple([contact, contact], { error: 'Name two contacts: plus lead, minus lead.' });
+const volts = z.number().min(-1000).max(1000, { error: 'That is no voltage to measure on a line.' });
+const voltageReading = z.strictObject({
+  instrument: z.literal('dc-voltage'),
+  end: linkEnd,
+  feed: z.strictObject({ contacts: twoContacts, volts }),
+  across: z
+    .array(z.strictObject({ contacts: twoContacts, volts }))
+    .min(1)
+    .max(200),
+});
+
+const wiggleReading = z.strictObject({
+  instrument: z.literal('wiggle'),
+  end: z.enum(['near', 'far', 'cable'], { error: 'What is wiggled is near, far or cable.' }),
+  flickers: contacts,
+});
+
+const anyReading = z.discriminatedUnion(
+  'instrument',
+  [
+    mapReading,
+    lampReading,
+    echoReading,
+    colourReading,
+    touchReading,
+    toneReading,
+    voltageReading,
+    wiggleReading,
+  ],
+  {
+    error:
+      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, wiggle or eye.',
+  },
+);
 export type ReadingInput = z.input<typeof anyReading>;
 /** A reading of any instrument class. */
 export const reading: z.ZodType<Reading, ReadingInput | Reading> = anyReading;
 
+/** Work done between readings. */
+const workDone = z.strictObject({
+  work: z.enum(['near', 'far', 'cable', 'replaced', 'outlet', 'unplug'], {
+    error: 'Work is near, far, cable, replaced, outlet or unplug.',
+  }),
+});
+/** A reading, or work done between two of them. */
+export const evidence: z.ZodType<Evidence, unknown> = chosen<Evidence>((value) =>
+  'work' in value ? (workDone as z.ZodType<Evidence>) : (anyReading as z.ZodType<Evidence>),
+);
+
 export const instrumentClass = z.enum(
-  ['lamp-pairs', 'stepping-lamps', 'coded-mapper', 'coded-mapper-crosstalk', 'pair-reflectometer', 'eye'],
+  [
+    'lamp-pairs',
+    'stepping-lamps',
+    'coded-mapper',
+    'coded-mapper-crosstalk',
+    'beeper',
+    'ohmmeter',
+    'pair-reflectometer',
+    'tone-probe',
+    'dc-voltage',
+    'wiggle',
+    'eye',
+  ],
   { error: 'That is not an instrument class we know.' },
 );

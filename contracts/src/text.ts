@@ -36,3 +36,16 @@ export const timestamp = z.iso.datetime({ offset: true });
 
 /** The version a person saw when they began to edit. */
 export const version = z.int().positive({ error: 'Give the version you opened.' });
+
+/** One of several shapes, told apart by a look at the value, so that an error is about the shape that was meant. */
+export const chosen = <T>(choose: (value: object) => z.ZodType<T>): z.ZodType<T, unknown> =>
+  z.unknown().transform((value, context): T => {
+    const schema = choose(typeof value === 'object' && value !== null ? value : {});
+    const parsed = schema.safeParse(value);
+    if (parsed.success) return parsed.data;
+    for (const { path, message, ...issue } of parsed.error.issues) {
+      const said = 'keys' in issue ? `Unknown field ${issue.keys.join(', ')}: leave it out.` : message;
+      context.addIssue({ code: 'custom', path: [...path], message: said });
+    }
+    return z.NEVER;
+  });

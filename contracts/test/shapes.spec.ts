@@ -98,7 +98,7 @@ describe('the instrument protocol', () => {
   for (const instrument of CLASSES) {
     it(`carries a ${instrument} reading over the wire unchanged`, () => {
       for (const link of links) {
-        const taken = observe(link, instrument, 'near');
+        const taken = observe(link, instrument, { end: 'near' });
         expect(decodeReading(encodeReading(taken))).toEqual(taken);
       }
     });

@@ -1,15 +1,17 @@
 import fc from 'fast-check';
 import {
-  agrees,
+  believe,
   currentEvidence,
   diagnose,
   expectedRepairMinutes,
-  explain,
   intendedLink,
   observe,
   pictureLink,
   placesToMend,
-  singleFaults,
+  faultsAlongCable,
+  faultsAtEnd,
+  frameOf,
+  withFaults,
   type InstrumentClass,
   type LinkExpectation,
   type Reading,
@@ -149,7 +151,13 @@ describe('which end', () => {
 
   it('is never named from a map alone: both ends explain it', () => {
     const { explanations, repair, nextLook } = judge(exchanged, 'coded-mapper');
-    expect(explanations.map((e) => e.repair.places.join()).sort()).toEqual(['far', 'near']);
+    expect(
+      explanations
+        .slice(0, 2)
+        .map((e) => e.repair.places.join())
+        .sort(),
+    ).toEqual(['far', 'near']);
+    expect((explanations[0]?.probability ?? 1) < 0.7).toBeTrue();
     expect(repair).toBeNull();
     expect(nextLook?.instrument).toBe('eye');
   });
@@ -157,7 +165,7 @@ describe('which end', () => {
   it('is settled by the colours at one end, whichever end it is', () => {
     const evidence = (link: TrueLink): Reading[] => [
       observe(link, 'coded-mapper'),
-      observe(link, 'eye', 'far'),
+      observe(link, 'eye', { end: 'far' }),
     ];
     const nearWrong = linkWith(plain, { near: wired('OG', 'WH-OG', ...T568B.slice(2)) });
     expect(diagnose(plain, evidence(exchanged)).repair?.places).toEqual(['far']);
@@ -191,54 +199,81 @@ describe('which end', () => {
     const settled = diagnose(plain, [
       observe(link, 'coded-mapper'),
       observe(link, 'pair-reflectometer'),
-      observe(link, 'eye', 'far'),
+      observe(link, 'eye', { end: 'far' }),
     ]);
     expect(settled.repair?.places).toEqual(['far']);
   });
 });
 
 describe('diagnosing any single fault', () => {
+  /** Faults tried per kind of link, spread over the catalogue. */
+  const MOST = 40;
   const cases = [
     { expected: plain, name: 'unscreened' },
     { expected: screened(), name: 'screened' },
     { expected: expectation({ cable: 'rg213', near: 'coax-n', far: 'coax-n', lengthM: 41 }), name: 'coax' },
+    { expected: expectation({ cable: 'tel-25', near: 'block-110', far: 'block-110' }), name: '25 pairs' },
+    {
+      expected: expectation({
+        cable: 'ribbon-10',
+        near: 'ribbon-socket-10',
+        far: 'ribbon-socket-10',
+        lengthM: 1,
+      }),
+      name: 'ribbon',
+    },
   ];
   for (const { expected, name } of cases) {
-    it(`keeps the truth among the explanations, ${name}`, () => {
+    it(`keeps the truth among the explanations and fails it wherever an instrument sees it, ${name}`, () => {
       const intended = intendedLink(expected);
-      for (const fault of singleFaults(expected, intended, [12.5])) {
-        const link = fault.apply(intended);
-        const readings = [observe(link, 'coded-mapper-crosstalk'), observe(link, 'pair-reflectometer')];
-        const truth = explain(expected, readings).find((h) => agreesEverywhere(h.link, link));
-        expect(truth).withContext(fault.words).toBeDefined();
+      const frame = frameOf(intended);
+      const faults = [
+        ...faultsAtEnd(expected, frame, 'near'),
+        ...faultsAtEnd(expected, frame, 'far'),
+        ...faultsAlongCable(expected, frame, [{ atM: expected.lengthM / 3, share: 1 }]),
+      ];
+      for (const fault of faults.filter((_, i) => i % Math.ceil(faults.length / MOST) === 0)) {
+        const link = withFaults(frame, intended, [fault]);
+        const classes = ['coded-mapper-crosstalk', 'pair-reflectometer'] as const;
+        // No reflectometer resolves a lead of a metre.
+        const readings = classes
+          .slice(0, expected.lengthM > 5 ? 2 : 1)
+          .map((instrument) => observe(link, instrument, { frame }));
+        const unlike = readings.some(
+          (reading) =>
+            JSON.stringify(reading) !== JSON.stringify(observe(intended, reading.instrument, { frame })),
+        );
+        if (!unlike) continue;
         expect(diagnose(expected, readings).result).withContext(fault.words).toBe('fail');
+        const seen = JSON.stringify(readings);
+        const alike = believe(expected, readings).hypotheses.find(
+          (h) =>
+            h.weight > 1e-4 &&
+            JSON.stringify(readings.map((r) => observe(h.link, r.instrument, { frame }))) === seen &&
+            (h.faults.some((f) => f.kind === fault.kind || fault.rate < 1e-5) ||
+              JSON.stringify([h.link.near, h.link.far]) === JSON.stringify([link.near, link.far])),
+        );
+        expect(alike).withContext(fault.words).toBeDefined();
       }
     });
-  }
-
-  /** The same physical link as far as any instrument here can tell, from both ends. */
-  function agreesEverywhere(a: TrueLink, b: TrueLink): boolean {
-    const looks = (['near', 'far'] as const).flatMap((end) => [
-      observe(b, 'eye', end),
-      observe(b, 'pair-reflectometer', end),
-    ]);
-    return [...looks, observe(b, 'coded-mapper-crosstalk')].every((reading) => agrees(a, reading));
   }
 });
 
 describe('laws of diagnosis', () => {
   const orders = fc.shuffledSubarray(T568B, { minLength: 8 });
 
-  it('explains every permutation at one end, and only by links that give the reading', () => {
+  it('explains every permutation at one end, the likeliest explanation giving the reading itself', () => {
+    const frame = frameOf(intendedLink(plain));
     fc.assert(
       fc.property(orders, fc.constantFrom('near' as const, 'far' as const), (order, end) => {
         const link = linkWith(plain, { [end]: wired(...order) });
-        const reading = observe(link, 'coded-mapper-crosstalk');
-        const hypotheses = explain(plain, [reading]);
-        if (order.join() === T568B.join()) return;
-        expect(hypotheses.length).toBeGreaterThan(0);
-        for (const { link: possible } of hypotheses) expect(agrees(possible, reading)).toBeTrue();
-        expect(hypotheses.some((h) => placesToMend(h).includes(end))).toBeTrue();
+        const reading = observe(link, 'coded-mapper', { frame });
+        const { hypotheses } = believe(plain, [reading]);
+        const [best] = hypotheses;
+        if (!best) return;
+        expect(observe(best.link, 'coded-mapper', { frame })).toEqual(reading);
+        if (order.join() !== T568B.join())
+          expect(hypotheses.some((h) => h.weight > 0.01 && placesToMend(h).includes(end))).toBeTrue();
       }),
       { numRuns: 60 },
     );
@@ -268,7 +303,7 @@ describe('laws of diagnosis', () => {
 
   it('counts both ends when both need work', () => {
     const end = wired(...PAIR_BY_PAIR);
-    const hypotheses = explain(plain, [
+    const { hypotheses } = believe(plain, [
       observe(linkWith(plain, { near: end, far: end }), 'coded-mapper-crosstalk'),
     ]);
     expect(expectedRepairMinutes(hypotheses, plain)).toBeGreaterThanOrEqual(
@@ -279,8 +314,8 @@ describe('laws of diagnosis', () => {
 
 describe('evidence', () => {
   const map = observe(sound, 'coded-mapper');
-  const nearColours = observe(sound, 'eye', 'near');
-  const farColours = observe(sound, 'eye', 'far');
+  const nearColours = observe(sound, 'eye', { end: 'near' });
+  const farColours = observe(sound, 'eye', { end: 'far' });
   const taken = (id: string, reading: Reading, corrects: string | null = null) => ({
     type: 'reading' as const,
     id,
@@ -309,7 +344,8 @@ describe('the picture of a link', () => {
       [observe(far('OG', 'WH-OG', ...T568B.slice(2)), 'coded-mapper')],
       true,
     );
-    expect(picture.near.belief + picture.far.belief).toBeCloseTo(1, 6);
+    expect(picture.near.belief).toBeGreaterThan(0.3);
+    expect(picture.far.belief).toBeGreaterThan(0.3);
     expect([...picture.near.doubtful]).toEqual(['1', '2']);
     expect([...picture.far.doubtful]).toEqual(['1', '2']);
   });

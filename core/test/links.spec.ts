@@ -145,7 +145,7 @@ describe('checking a reading against its link', () => {
     expect(checkReading(plain, { ...map({}), splits: [] } as unknown as Reading)[0]?.path).toEqual([
       'splits',
     ]);
-    const colours = observe(sound, 'eye', 'far') as Extract<Reading, { instrument: 'eye' }>;
+    const colours = observe(sound, 'eye', { end: 'far' }) as Extract<Reading, { instrument: 'eye' }>;
     expect(
       checkReading(plain, { ...colours, colours: { ...colours.colours, 1: 'RD' } })[0]?.message,
     ).toContain('no RD conductor');

@@ -3,14 +3,20 @@ import {
   closeMap,
   mapKey,
   observe,
-  observeEchoes,
-  observeLamps,
-  observeMap,
+  type EchoReading,
+  type LampReading,
+  type LinkEnd,
+  type TrueLink,
   type MapReading,
 } from '../src/index.js';
 import { expectation, linkWith, PAIR_BY_PAIR, screened, T568A, wired } from './links.js';
 
 const plain = expectation();
+const observeMap = (link: TrueLink, instrument: MapReading['instrument']) =>
+  observe(link, instrument) as MapReading;
+const observeLamps = (link: TrueLink) => observe(link, 'lamp-pairs') as LampReading;
+const observeEchoes = (link: TrueLink, end: LinkEnd = 'near') =>
+  observe(link, 'pair-reflectometer', { end }) as EchoReading;
 
 describe('a wire mapper', () => {
   it('reads a sound link straight, with nothing joined and no splits', () => {
@@ -63,7 +69,7 @@ describe('a wire mapper', () => {
   it('does not reach a contact on which the conductor is not seated', () => {
     const link = linkWith(plain, { unseated: [{ end: 'far', contact: '7' }] });
     expect(observeMap(link, 'coded-mapper').arrivals['7']).toEqual([]);
-    expect(observe(link, 'eye', 'far')).toEqual(observe(linkWith(plain), 'eye', 'far'));
+    expect(observe(link, 'eye', { end: 'far' })).toEqual(observe(linkWith(plain), 'eye', { end: 'far' }));
   });
 });
 

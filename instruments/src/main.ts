@@ -49,7 +49,8 @@ function serve(socket: Socket): void {
     const lines = (pending + chunk).split('\n');
     pending = lines.pop() ?? '';
     for (const line of lines) socket.write(`${answer(bench, line).join('\n')}\n`);
-    if (pending.length > MAX_LINE_BYTES) socket.end('ERROR line-too-long A line has at most 1024 bytes.\n');
+    if (pending.length > MAX_LINE_BYTES)
+      socket.end(`ERROR line-too-long A line has at most ${MAX_LINE_BYTES} bytes.\n`);
   });
 }
 

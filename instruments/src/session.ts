@@ -6,7 +6,16 @@ import {
   plannedLink,
   type ProtocolErrorCode,
 } from '@near-spoke/contracts';
-import { observe, type InstrumentClass } from '@near-spoke/core';
+import {
+  frameOf,
+  observe,
+  seededRandom,
+  type InstrumentClass,
+  type Random,
+  type Reading,
+} from '@near-spoke/core';
+import { reading as readingShape } from '@near-spoke/contracts';
+import { breakForPractice } from './practice.js';
 import { afterWork, trueLink, type Work, type World } from './world.js';
 
 export const CLASSES: readonly InstrumentClass[] = [
@@ -15,6 +24,11 @@ export const CLASSES: readonly InstrumentClass[] = [
   'stepping-lamps',
   'lamp-pairs',
   'pair-reflectometer',
+  'beeper',
+  'ohmmeter',
+  'tone-probe',
+  'dc-voltage',
+  'wiggle',
   'eye',
 ];
 
@@ -23,6 +37,8 @@ export interface Bench {
   readonly world: World;
   /** Keeps a changed world; called only when a change is complete. */
   keep(world: World): void;
+  /** Chance for the instruments' own errors while they are not perfect; see NOISE. */
+  noise?: Random | null;
 }
 
 const WORKS: readonly string[] = ['near', 'far', 'mended', 'replaced'];
@@ -39,33 +55,91 @@ export function answer(bench: Bench, line: string): string[] {
       return read(bench, words);
     case 'WORK':
       return work(bench, words);
+    case 'BREAK':
+      return breakLink(bench, words);
+    case 'REVEAL':
+      return reveal(bench, words);
+    case 'NOISE':
+      return setNoise(bench, words);
     default:
-      return refuse('unknown-command', 'Say IDENTIFY, READ or WORK.');
+      return refuse('unknown-command', 'Say IDENTIFY, READ, WORK, BREAK, REVEAL or NOISE.');
   }
 }
 
 const done = (lines: string[]): string[] => [...lines, `DONE ${lines.length}`];
 const refuse = (code: ProtocolErrorCode, words: string): string[] => [`ERROR ${code} ${words}`];
 
-function read(bench: Bench, [classWord, endWord, linkId]: string[]): string[] {
+function read(bench: Bench, [classWord, endWord, linkId, ...rest]: string[]): string[] {
   const instrument = instrumentClass.safeParse(classWord);
   if (!instrument.success) return refuse('unknown-class', `This set has ${CLASSES.join(', ')}.`);
   const end = linkEnd.safeParse(endWord);
   if (!end.success) return refuse('bad-argument', 'An end is near or far.');
   const link = bench.world.links[linkId ?? ''];
   if (!link) return refuse('unknown-link', 'There is no cable on these ports: terminate an end first.');
-  return done(encodeReading(observe(trueLink(link), instrument.data, end.data)));
+  let plan: Reading | undefined;
+  if (rest.length > 0) {
+    const asked = readingShape.safeParse(parseJson(rest.join(' ')));
+    if (!asked.success)
+      return refuse('bad-argument', 'What is to be touched or fed is told as a reading in JSON.');
+    plan = asked.data;
+  }
+  const physical = trueLink(link);
+  const reading = observe(physical.link, instrument.data, {
+    end: end.data,
+    frame: frameOf(physical.intended),
+    ...(plan ? { plan } : {}),
+    ...(bench.noise ? { random: bench.noise } : {}),
+  });
+  return done(encodeReading(reading));
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+/** Breaks a practice link in one to three ways that hands or time would; the plan comes as JSON. */
+function breakLink(bench: Bench, [linkId, howMany, seed, ...rest]: string[]): string[] {
+  const plan = plannedLink.safeParse(parseJson(rest.join(' ')));
+  if (!linkId || !plan.success) return refuse('bad-argument', 'Say BREAK link-id count seed plan.');
+  const [count, chance] = [Number(howMany), Number(seed)];
+  if (!Number.isInteger(count) || count < 0 || count > 3)
+    return refuse('bad-argument', 'A practice link has 0 to 3 things wrong.');
+  if (!Number.isInteger(chance)) return refuse('bad-argument', 'The seed is a whole number.');
+  const faults = breakForPractice(plan.data, count, seededRandom(chance));
+  bench.keep({
+    ...bench.world,
+    links: { ...bench.world.links, [linkId]: { ...plan.data, faults, bare: [] } },
+  });
+  return done([]);
+}
+
+/** What a practice link really has: only for links that BREAK made, whose ids begin with "practice". */
+function reveal(bench: Bench, [linkId = '']: string[]): string[] {
+  const link = bench.world.links[linkId];
+  if (!link || !linkId.startsWith(PRACTICE))
+    return refuse('unknown-link', 'Only a practice link is laid open.');
+  return done(link.faults.map((fault) => `FAULT ${JSON.stringify(fault)}`));
+}
+
+/** Ids of practice links begin so; they are no crew's. */
+export const PRACTICE = '00000000-0000-4000-9000-';
+
+function setNoise(bench: Bench, [word, seed = '1']: string[]): string[] {
+  if ((word !== 'on' && word !== 'off') || !Number.isInteger(Number(seed)))
+    return refuse('bad-argument', 'Say NOISE on seed, or NOISE off.');
+  bench.noise = word === 'on' ? seededRandom(Number(seed)) : null;
+  return done([]);
 }
 
 function work(bench: Bench, [place, linkId, ...rest]: string[]): string[] {
   if (!place || !WORKS.includes(place) || !linkId)
     return refuse('bad-argument', `Work is done ${WORKS.join(', ')}.`);
-  let plan: unknown;
-  try {
-    plan = JSON.parse(rest.join(' '));
-  } catch {
-    return refuse('bad-argument', 'The plan of the link is not JSON.');
-  }
+  const plan = parseJson(rest.join(' '));
+  if (plan === undefined) return refuse('bad-argument', 'The plan of the link is not JSON.');
   const parsed = plannedLink.safeParse(plan);
   if (!parsed.success)
     return refuse('bad-argument', `The plan of the link: ${parsed.error.issues[0]?.message}`);

@@ -1,11 +1,8 @@
 import type { WorldFile } from '@near-spoke/contracts';
 import {
-  CABLE_TYPES,
-  CONNECTOR_TYPES,
-  expectLink,
+  expectTold,
   intendedLink,
-  SCREEN_CONTACT,
-  EIGHT_CONTACTS,
+  linkAsTold,
   type ConductorId,
   type ContactId,
   type LinkEnd,
@@ -19,18 +16,11 @@ export type Work = LinkEnd | 'mended' | 'replaced';
 /** The physical links that the stand-in stands at. Pure: each change gives a new world. */
 export type World = WorldFile;
 
-/** What a simulated link physically is. */
-export function trueLink(link: WorldLink): TrueLink {
-  const cable = CABLE_TYPES.find((type) => type.id === link.cable);
-  const connector = (id: string) => CONNECTOR_TYPES.find((type) => type.id === id);
-  const [near, far] = [connector(link.near), connector(link.far)];
-  if (!cable || !near || !far)
-    throw new RangeError(
-      `The link's cable (${link.cable}) or a connector (${link.near}, ${link.far}) is not known.`,
-    );
-  const intended = intendedLink(expectLink({ cable, lengthM: link.lengthM, scheme: link.scheme, near, far }));
-  const whole = link.bare.reduce(bareEnd, intended);
-  return link.faults.reduce(applyFault, whole);
+/** What a simulated link physically is, and what it was meant to be. */
+export function trueLink(link: WorldLink): { link: TrueLink; intended: TrueLink } {
+  const expected = expectTold(link);
+  const asTold = linkAsTold(expected, link.faults);
+  return { link: link.bare.reduce(bareEnd, asTold), intended: intendedLink(expected) };
 }
 
 const nothing = (end: Readonly<Record<ContactId, ConductorId | null>>): Record<ContactId, null> =>
@@ -38,28 +28,9 @@ const nothing = (end: Readonly<Record<ContactId, ConductorId | null>>): Record<C
 
 const bareEnd = (link: TrueLink, end: LinkEnd): TrueLink => ({ ...link, [end]: nothing(link[end]) });
 
-function applyFault(link: TrueLink, fault: Fault): TrueLink {
-  switch (fault.kind) {
-    case 'wired': {
-      const wiring = { ...link[fault.end] };
-      EIGHT_CONTACTS.forEach((contact, index) => (wiring[contact] = fault.order[index] ?? null));
-      return { ...link, [fault.end]: wiring };
-    }
-    case 'broken':
-      return { ...link, breaks: [...link.breaks, { conductor: fault.conductor, atM: fault.atM }] };
-    case 'joined':
-      return { ...link, joins: [...link.joins, { conductors: fault.conductors, atM: fault.atM }] };
-    case 'screen-loose':
-      return { ...link, [fault.end]: { ...link[fault.end], [SCREEN_CONTACT]: null } };
-    case 'wet':
-      return {
-        ...link,
-        disturbances: [...link.disturbances, { atM: fault.atM, lengthM: fault.lengthM, impedance: 'low' }],
-      };
-  }
-}
-
 const atEnd = (fault: Fault, end: LinkEnd): boolean => 'end' in fault && fault.end === end;
+/** Where the cable is mended, what hands did at the ends stays. */
+const atAnEnd = (fault: Fault): boolean => 'end' in fault && fault.end !== undefined;
 
 /** The world after a hand has done some work properly. A link it did not know begins with both ends bare. */
 export function afterWork(
@@ -83,7 +54,7 @@ function worked(link: WorldLink, work: Work): WorldLink {
         faults: link.faults.filter((f) => !atEnd(f, work)),
       };
     case 'mended':
-      return { ...link, faults: link.faults.filter((f) => 'end' in f) };
+      return { ...link, faults: link.faults.filter(atAnEnd) };
     case 'replaced':
       return { ...link, faults: [], bare: ['near', 'far'] };
   }

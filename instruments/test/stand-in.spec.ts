@@ -123,7 +123,7 @@ describe('the instrument stand-in', () => {
     answer(at, `WORK near new ${JSON.stringify(PLAN)}`);
     expect(at.world.links['new']?.bare).toEqual(['far']);
     answer(at, `WORK far new ${JSON.stringify(PLAN)}`);
-    expect(trueLink(at.world.links['new'] as World['links'][string]).far['1']).toBe('WH-OG');
+    expect(trueLink(at.world.links['new'] as World['links'][string]).link.far['1']).toBe('WH-OG');
   });
 
   for (const [request, code] of [
@@ -135,7 +135,7 @@ describe('the instrument stand-in', () => {
     ['WORK sideways x {}', 'bad-argument'],
     ['WORK far x {not json', 'bad-argument'],
     ['WORK far x {"cable":7}', 'bad-argument'],
-    [`READ eye near ${'x'.repeat(2000)}`, 'line-too-long'],
+    [`READ eye near ${'x'.repeat(5000)}`, 'line-too-long'],
   ]) {
     it(`refuses "${(request ?? '').slice(0, 30)}" with ${code} and changes nothing`, () => {
       const at = bench();

@@ -1,7 +1,7 @@
 import type { ContactId } from '../cabling/schemes.js';
-import { intendedLink, type LinkExpectation } from './expectation.js';
-import { contactPairsOf } from './observers.js';
-import { isMapReading, type Reading } from './readings.js';
+import { contactPairsAt, intendedLink, type LinkExpectation } from './expectation.js';
+import { isMapReading, type ContactGroup, type Reading, type TouchReading } from './readings.js';
+import type { LinkEnd } from './true-link.js';
 
 /** Something in a reading that cannot be true of the link it is given for. */
 export interface ReadingProblem {
@@ -16,43 +16,106 @@ export interface ReadingProblem {
  */
 export function checkReading(expected: LinkExpectation, reading: Reading): ReadingProblem[] {
   const intended = intendedLink(expected);
-  const contacts = Object.keys(intended.near);
+  const contacts: Record<LinkEnd, ContactId[]> = {
+    near: Object.keys(intended.near),
+    far: Object.keys(intended.far),
+  };
+  const pairsAt = (end: LinkEnd): string[] => contactPairsAt(intended, intended[end]).map((p) => p.join('-'));
+  const other = (end: LinkEnd): LinkEnd => (end === 'near' ? 'far' : 'near');
   if (isMapReading(reading)) {
     return [
-      ...checkContacts(contacts, Object.keys(reading.arrivals), ['arrivals']),
+      ...checkContacts(contacts.near, Object.keys(reading.arrivals), ['arrivals']),
       ...Object.entries(reading.arrivals).flatMap(([near, reached]) =>
-        unknownContacts(contacts, reached, ['arrivals', near]),
+        unknownContacts(contacts.far, reached, ['arrivals', near]),
       ),
-      ...reading.joins.flatMap((group, i) => unknownContacts(contacts, group, ['joins', i])),
-      ...checkSplits(
-        reading.instrument,
-        reading.splits,
-        contactPairsOf(intended).map((p) => p.join('-')),
-      ),
+      ...reading.joins.flatMap((group, i) => unknownContacts(contacts.near, group, ['joins', i])),
+      ...checkSplits(reading.instrument, reading.splits, pairsAt('near')),
     ];
   }
-  if (reading.instrument === 'eye') {
-    const known = new Set(intended.conductors.map((w) => w.id));
+  switch (reading.instrument) {
+    case 'eye':
+      return [
+        ...checkContacts(contacts[reading.end], Object.keys(reading.colours), ['colours']),
+        ...checkColours(
+          intended.conductors.map((w) => w.id),
+          reading.colours,
+        ),
+      ];
+    case 'lamp-pairs':
+      return checkContacts(pairsAt('near'), Object.keys(reading.lamps), ['lamps']);
+    case 'pair-reflectometer':
+      return checkContacts(pairsAt(reading.from), Object.keys(reading.pairs), ['pairs']);
+    case 'wiggle':
+      return unknownContacts(contacts[reading.end === 'far' ? 'far' : 'near'], reading.flickers, [
+        'flickers',
+      ]);
+    case 'tone-probe':
+      return reading.tones.flatMap(({ on, heard }, i) => [
+        ...unknownContacts(contacts[reading.end], on, ['tones', i, 'on']),
+        ...unknownContacts(contacts[other(reading.end)], heard, ['tones', i, 'heard']),
+      ]);
+    case 'dc-voltage':
+      return [
+        ...unknownContacts(contacts[other(reading.end)], reading.feed.contacts, ['feed', 'contacts']),
+        ...reading.across.flatMap((row, i) =>
+          unknownContacts(contacts[reading.end], row.contacts, ['across', i, 'contacts']),
+        ),
+      ];
+    default:
+      return checkTouches(contacts, reading);
+  }
+}
+
+function checkTouches(
+  contacts: Readonly<Record<LinkEnd, readonly ContactId[]>>,
+  { instrument, touches }: TouchReading,
+): ReadingProblem[] {
+  const group = (
+    { end, contacts: named }: ContactGroup,
+    path: readonly (string | number)[],
+  ): ReadingProblem[] => [
+    ...unknownContacts(contacts[end], named, [...path, 'contacts']),
+    ...(named.length === 0
+      ? [{ path: [...path, 'contacts'], message: 'A lead touches at least one contact.' }]
+      : []),
+  ];
+  return touches.flatMap((touch, i) => {
+    const { from, to, joined = [], closed, ohm } = touch;
+    const both = from.end === to.end ? from.contacts.filter((c) => to.contacts.includes(c)) : [];
     return [
-      ...checkContacts(contacts, Object.keys(reading.colours), ['colours']),
-      ...Object.entries(reading.colours).flatMap(([contact, colour]) =>
-        colour === null || known.has(colour)
-          ? []
-          : [
-              {
-                path: ['colours', contact],
-                message: `This cable has no ${colour} conductor. Its conductors are ${[...known].join(', ')}.`,
-              },
-            ],
-      ),
+      ...group(from, ['touches', i, 'from']),
+      ...group(to, ['touches', i, 'to']),
+      ...joined.flatMap((g, k) => group(g, ['touches', i, 'joined', k])),
+      ...both.map((c) => ({ path: ['touches', i, 'to'], message: `Contact ${c} is under both leads.` })),
+      ...(instrument === 'beeper' && ohm != null
+        ? [
+            {
+              path: ['touches', i, 'ohm'],
+              message: 'A beeper shows no ohms: leave them out, or name the ohmmeter.',
+            },
+          ]
+        : []),
+      ...(!closed && ohm != null
+        ? [{ path: ['touches', i, 'ohm'], message: 'An open loop has no ohms: give null.' }]
+        : []),
     ];
-  }
-  const pairs = contactPairsOf(intended).map((p) => p.join('-'));
-  const [field, values] =
-    reading.instrument === 'lamp-pairs'
-      ? (['lamps', reading.lamps] as const)
-      : (['pairs', reading.pairs] as const);
-  return checkContacts(pairs, Object.keys(values), [field]);
+  });
+}
+
+function checkColours(
+  conductors: readonly string[],
+  colours: Readonly<Record<ContactId, string | null>>,
+): ReadingProblem[] {
+  return Object.entries(colours).flatMap(([contact, colour]) =>
+    colour === null || conductors.includes(colour)
+      ? []
+      : [
+          {
+            path: ['colours', contact],
+            message: `This cable has no ${colour} conductor. Its conductors are ${conductors.join(', ')}.`,
+          },
+        ],
+  );
 }
 
 function unknownContacts(

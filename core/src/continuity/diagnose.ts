@@ -1,16 +1,21 @@
-import { compareMap, list, type Finding } from './compare-map.js';
-import { intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
+import { believe, type Belief, type Hypothesis } from './belief.js';
+import { list, type Finding } from './compare-map.js';
+import type { LinkExpectation } from './expectation.js';
 import type { PhysicalFault } from './faults.js';
-import { distancesAgree, explain, placesToMend, type Hypothesis } from './hypotheses.js';
+import { distinctFindings, findIn } from './findings.js';
 import { blindnessInWords, INSTRUMENTS, type FaultKind } from './instruments.js';
-import { rankLooks, repairFor, type Look, type Repair } from './next-look.js';
-import { isMapReading, type EchoReading, type Reading } from './readings.js';
+import { rankLooks, type Look } from './next-look.js';
+import { provesMap } from './probing.js';
+import type { Practice } from './practice.js';
+import { isMapReading, type Reading } from './readings.js';
+import { MEND_PLACES, mendingOf, repairFor, type MendPlace, type Repair } from './repair.js';
+import { readingsThatHold, type Evidence } from './timeline.js';
 
 /** A way the evidence could have come about, with its share of belief and the work it asks for. */
 export interface Explanation {
   probability: number;
   words: string;
-  faults: readonly Omit<PhysicalFault, 'apply' | 'prior' | 'words'>[];
+  faults: readonly Pick<PhysicalFault, 'kind' | 'end' | 'contacts' | 'pairs' | 'distanceM'>[];
   repair: Repair;
 }
 
@@ -25,6 +30,8 @@ export interface Diagnosis {
   restsOn: readonly string[];
   blindTo: readonly FaultKind[];
   explanations: readonly Explanation[];
+  /** Belief in explanations that were not worked through, at most. */
+  discarded: number;
   /** The work to do when it is decided; null while a look would save more than it costs. */
   repair: Repair | null;
   nextLook: Look | null;
@@ -32,91 +39,89 @@ export interface Diagnosis {
 }
 
 const EXPLANATIONS_SHOWN = 5;
-/** Below this share a rival explanation no longer holds up the work. */
-const SETTLED = 0.05;
+/** A mere misreading is named as an explanation from this share on. */
+const WORTH_SAYING = 0.01;
+/** A place needs work, or needs none, once no more belief than this says otherwise. */
+const SETTLED = 0.1;
+/** With more belief than this that nothing is wrong, odd readings do not make a fault. */
+const MISREAD_POSSIBLE = 0.25;
+const MISREAD_SURE = 0.99;
 
 /**
- * Judges a link by all the evidence that still holds (see `currentEvidence`): the verdict in
- * words, what it rests on, what nobody has been able to see, what would explain it, and the look
- * or the work that comes next. Instruments are taken as error-free.
+ * Judges a link by all evidence, oldest first: the verdict in words, what it rests on, what nobody has
+ * been able to see, what would explain it, and the look or the work that comes next. The verdict
+ * rests on the readings that still hold (`readingsThatHold`); belief also on what was read and done
+ * before.
  */
-export function diagnose(expected: LinkExpectation, evidence: readonly Reading[]): Diagnosis {
-  const findings = evidence.flatMap((reading) => findIn(expected, reading));
+export function diagnose(
+  expected: LinkExpectation,
+  evidence: readonly Evidence[],
+  practice?: Practice,
+): Diagnosis {
+  const readings = readingsThatHold(evidence);
+  const findings = readings.flatMap((reading) => findIn(expected, reading));
   const shared = {
-    restsOn: evidence.map((reading) => INSTRUMENTS[reading.instrument].name),
-    blindTo: unseen(expected, evidence),
+    restsOn: readings.map((reading) => INSTRUMENTS[reading.instrument].name),
+    blindTo: unseen(expected, readings),
   };
-  if (findings.length === 0) return { ...soundVerdict(evidence, shared.blindTo), ...shared };
-  const hypotheses = explain(expected, evidence);
-  const looks = rankLooks(hypotheses, expected);
-  const explanations = toExplanations(hypotheses, expected);
-  const best = explanations[0];
-  const distinct = distinctFindings(findings);
+  if (findings.length === 0) return { ...soundVerdict(expected, readings, shared.blindTo), ...shared };
   return {
-    result: 'fail',
-    proves: 'nothing',
-    headline: capitalise(distinct.map((f) => f.words).join('; ')),
-    detail: failDetail(explanations),
-    findings: distinct,
+    ...faultVerdict(expected, believe(expected, evidence, practice), readings, distinctFindings(findings)),
     ...shared,
+  };
+}
+
+function faultVerdict(
+  expected: LinkExpectation,
+  belief: Belief,
+  readings: readonly Reading[],
+  findings: readonly Finding[],
+): Omit<Diagnosis, 'restsOn' | 'blindTo'> {
+  const explanations = toExplanations(belief.hypotheses, expected);
+  const looks = rankLooks(belief, expected);
+  const best = explanations[0];
+  const misread = belief.sound;
+  const shown = capitalise(findings.map((f) => f.words).join('; '));
+  if (misread >= MISREAD_SURE) {
+    const verdict = soundVerdict(expected, readings, unseen(expected, readings));
+    return {
+      ...verdict,
+      detail: `One reading said otherwise (${shown.toLowerCase()}); the others together make that a misreading. ${verdict.detail}`,
+      findings,
+      discarded: belief.discarded,
+    };
+  }
+  const undecided = misread > MISREAD_POSSIBLE;
+  return {
+    result: undecided ? 'cannot-tell' : 'fail',
+    proves: 'nothing',
+    headline: undecided ? `Readings disagree: ${shown}` : shown,
+    detail: undecided
+      ? `Either something opens and closes, or one reading was wrong (${Math.round(misread * 100)} %). Read again before mending anything.`
+      : failDetail(belief, explanations),
+    findings,
     explanations,
-    repair: looks.length === 0 && best ? best.repair : null,
-    nextLook: looks[0] ?? (best ? null : lookAtBothEnds(evidence)),
+    discarded: belief.discarded,
+    repair: looks.length === 0 && best && !undecided ? best.repair : null,
+    nextLook: looks[0] ?? (undecided || !best ? readAgain(readings) : null),
     otherLooks: looks.slice(1),
   };
 }
 
-/** Everything one reading shows that was not intended. */
-function findIn(expected: LinkExpectation, reading: Reading): Finding[] {
-  if (isMapReading(reading)) return compareMap(intendedMap(expected), reading);
-  if (reading.instrument === 'lamp-pairs') {
-    const dark = Object.keys(reading.lamps).filter((pair) => !reading.lamps[pair]);
-    if (dark.length === 0) return [];
-    return [{ kind: 'open', contacts: dark.flatMap((p) => p.split('-')), words: `no loop on ${list(dark)}` }];
-  }
-  if (reading.instrument === 'eye') {
-    const intended = intendedLink(expected)[reading.end];
-    const wrong = Object.keys(reading.colours).filter((c) => (intended[c] ?? null) !== reading.colours[c]);
-    if (wrong.length === 0) return [];
-    return [
-      { kind: 'scrambled', contacts: wrong, words: `${reading.end} end not as the scheme on ${list(wrong)}` },
-    ];
-  }
-  return findEchoes(expected, reading);
-}
-
-const ECHO_WORDS = { open: 'open', short: 'short', low: 'low impedance', high: 'high impedance' } as const;
-
-function findEchoes(expected: LinkExpectation, reading: EchoReading): Finding[] {
-  return Object.entries(reading.pairs).flatMap(([pair, events]) =>
-    events
-      .filter((event) => !(event.kind === 'open' && distancesAgree(event.distanceM, expected.lengthM)))
-      .map((event): Finding => {
-        const kind = event.kind === 'open' || event.kind === 'short' ? event.kind : 'disturbed';
-        const fromFar = reading.from === 'far' ? ' from the far end' : '';
-        const on = expected.family !== 'balanced' ? '' : ` on ${pair}`;
-        return {
-          kind,
-          contacts: pair.split('-'),
-          words: `${ECHO_WORDS[event.kind]} at ${event.distanceM.toFixed(1)} m${fromFar}${on}`,
-        };
-      }),
-  );
-}
-
-/** A colour reading explains a map; it does not add a second fault to the headline. */
-function distinctFindings(findings: readonly Finding[]): Finding[] {
-  const unique = findings.filter((f, i) => findings.findIndex((g) => g.words === f.words) === i);
-  const seenByMeter = unique.filter((f) => !f.words.includes('end not as the scheme'));
-  return seenByMeter.length > 0 ? seenByMeter : unique;
-}
-
 function soundVerdict(
+  expected: LinkExpectation,
   evidence: readonly Reading[],
   blindTo: readonly FaultKind[],
 ): Omit<Diagnosis, 'restsOn' | 'blindTo'> {
-  const proofs = evidence.map((reading) => INSTRUMENTS[reading.instrument].proves);
-  const none = { findings: [], explanations: [], repair: null, nextLook: null, otherLooks: [] };
+  const proofs = evidence.map((reading) => provenBy(expected, reading));
+  const none = {
+    findings: [],
+    explanations: [],
+    discarded: 0,
+    repair: null,
+    nextLook: null,
+    otherLooks: [],
+  };
   const notSeen = blindTo.length > 0 ? `Not seen: ${blindnessInWords(blindTo)}.` : '';
   if (proofs.includes('map')) {
     const splitsSeen = evidence.some((r) => isMapReading(r) && r.splits !== null);
@@ -146,12 +151,19 @@ function soundVerdict(
   };
 }
 
+/** The most one reading proves: a beeper only when its touches leave no contact out. */
+function provenBy(expected: LinkExpectation, reading: Reading): 'map' | 'loops' | 'nothing' {
+  if (reading.instrument !== 'beeper' && reading.instrument !== 'ohmmeter')
+    return INSTRUMENTS[reading.instrument].proves;
+  return provesMap(expected, reading) ? 'map' : 'nothing';
+}
+
 /** Faults that none of the instruments used could have shown on this link. */
 function unseen(expected: LinkExpectation, evidence: readonly Reading[]): FaultKind[] {
-  const [first, ...rest] = evidence.map((reading) => INSTRUMENTS[reading.instrument].blindTo);
+  const [first, ...rest] = evidence.map((reading) => blindTo(reading));
   if (!first) return [];
   const kinds = first.filter((kind) => rest.every((blind) => blind.includes(kind)));
-  const pairlessCannotHave: readonly FaultKind[] = [
+  const needsPairs: readonly FaultKind[] = [
     'split',
     'mixed-scheme',
     'transposed',
@@ -159,24 +171,41 @@ function unseen(expected: LinkExpectation, evidence: readonly Reading[]): FaultK
     'shifted',
     'screen-open',
   ];
-  if (expected.family !== 'balanced') return kinds.filter((kind) => !pairlessCannotHave.includes(kind));
-  return kinds.filter((kind) => expected.screened || kind !== 'screen-open');
+  const { family, screened } = expected;
+  const few = family === 'coax' || family === 'line';
+  return kinds.filter((kind) => {
+    if (few && (needsPairs.includes(kind) || kind === 'splice' || kind === 'equipment')) return false;
+    if (kind === 'mixed-scheme' || kind === 'split') return family === 'balanced';
+    return screened || kind !== 'screen-open';
+  });
+}
+
+function blindTo(reading: Reading): readonly FaultKind[] {
+  const { blindTo: kinds } = INSTRUMENTS[reading.instrument];
+  // Earthed at both ends, a screen reads closed through the building.
+  const earthed = isMapReading(reading) && reading.screenEarthed === 'both-ends';
+  return earthed && !kinds.includes('screen-open') ? [...kinds, 'screen-open'] : kinds;
 }
 
 function toExplanations(hypotheses: readonly Hypothesis[], expected: LinkExpectation): Explanation[] {
-  const total = hypotheses.reduce((sum, h) => sum + h.weight, 0);
-  return hypotheses.slice(0, EXPLANATIONS_SHOWN).map((hypothesis) => ({
-    probability: hypothesis.weight / total,
-    words: faultsInWords(hypothesis.faults.map((f) => f.words)),
-    faults: hypothesis.faults.map(({ kind, end, contacts, pairs, distanceM }) => ({
-      kind,
-      end,
-      contacts,
-      pairs,
-      distanceM,
-    })),
-    repair: repairFor(placesToMend(hypothesis), expected),
-  }));
+  return hypotheses
+    .filter((h) => h.faults.length > 0 || h.weight > WORTH_SAYING)
+    .slice(0, EXPLANATIONS_SHOWN)
+    .map((hypothesis) => ({
+      probability: hypothesis.weight,
+      words:
+        hypothesis.faults.length > 0
+          ? faultsInWords(hypothesis.faults.map((f) => f.words))
+          : 'Nothing wrong: a slip of the reading',
+      faults: hypothesis.faults.map(({ kind, end, contacts, pairs, distanceM }) => ({
+        kind,
+        end,
+        contacts,
+        pairs,
+        distanceM,
+      })),
+      repair: repairFor(mendingOf(hypothesis), expected),
+    }));
 }
 
 /** The same slip at both ends is said once. */
@@ -188,25 +217,42 @@ function faultsInWords(words: readonly string[]): string {
   return alike ? `Both ends${slip}` : words.join('; ');
 }
 
-function failDetail(explanations: readonly Explanation[]): string {
+/** So bad a fit (logarithm) says that no explanation accounts for the readings. */
+const NO_FIT = -25;
+
+function failDetail(belief: Belief, explanations: readonly Explanation[]): string {
   const [best] = explanations;
-  if (!best) return 'No single or double slip explains this. Look at both ends before cutting anything.';
-  const places = new Set(
-    explanations.filter((e) => e.probability >= SETTLED).map((e) => e.repair.places.join()),
-  );
-  if (places.size > 1) return 'The readings so far do not say where: do not cut anything yet.';
-  const where = best.repair.places.map((p) => (p === 'cable' ? 'the cable' : `the ${p} end`));
-  return `All the evidence points to ${list(where)}.`;
+  if (!best || (belief.hypotheses[0]?.fit ?? 0) < NO_FIT)
+    return 'No single, double or triple slip explains this well. Look at both ends before cutting anything.';
+  const sure: MendPlace[] = [];
+  for (const place of MEND_PLACES) {
+    const share = belief.hypotheses.reduce(
+      (sum, h) => sum + (mendingOf(h).includes(place) ? h.weight : 0),
+      0,
+    );
+    if (share > SETTLED && share < 1 - SETTLED)
+      return 'The readings so far do not say where: do not cut anything yet.';
+    if (share >= 1 - SETTLED) sure.push(place);
+  }
+  if (sure.includes('unplug'))
+    return 'This looks like equipment still connected: its transformers read as shorts within pairs.';
+  if (sure.includes('outlet')) return 'Most likely the remote hangs elsewhere, or nowhere.';
+  const where = sure.map((p) => (p === 'cable' ? 'the cable' : `the ${p} end`));
+  return where.length > 0
+    ? `All the evidence points to ${list(where)}.`
+    : 'The readings so far do not say where: do not cut anything yet.';
 }
 
-function lookAtBothEnds(evidence: readonly Reading[]): Look {
-  const looked = evidence.some((r) => r.instrument === 'eye' && r.end === 'far');
-  const end = looked ? 'near' : 'far';
+/** The same instrument once more: a second answer tells a slip of the reading from one of the link. */
+function readAgain(readings: readonly Reading[]): Look | null {
+  const meter = readings.findLast((reading) => reading.instrument !== 'eye') ?? readings[0];
+  if (!meter) return null;
+  const { minutes } = INSTRUMENTS[meter.instrument];
   return {
-    instrument: 'eye',
-    end,
-    words: `Read the ${end} end's colours`,
-    minutes: INSTRUMENTS.eye.minutes,
+    instrument: meter.instrument,
+    end: 'near',
+    words: 'Read it again',
+    minutes,
     savesMinutes: 0,
     outcomes: [],
   };

@@ -14,27 +14,62 @@ export const FAULT_KINDS = {
   disturbed: 'impedance off (water, crush, untwisting)',
   'high-resistance': 'high resistance',
   intermittent: 'intermittent',
+  splice: 'splice made wrong',
+  equipment: 'equipment still connected',
+  'not-connected': 'no remote, or another outlet',
 } as const;
 
 export type FaultKind = keyof typeof FAULT_KINDS;
 
 export type InstrumentClass =
-  'lamp-pairs' | 'stepping-lamps' | 'coded-mapper' | 'coded-mapper-crosstalk' | 'pair-reflectometer' | 'eye';
+  | 'lamp-pairs'
+  | 'stepping-lamps'
+  | 'coded-mapper'
+  | 'coded-mapper-crosstalk'
+  | 'beeper'
+  | 'ohmmeter'
+  | 'pair-reflectometer'
+  | 'tone-probe'
+  | 'dc-voltage'
+  | 'wiggle'
+  | 'eye';
 
-/** What an instrument of a class can prove, and what it cannot see. */
+/** How often an instrument, with the hand that holds it, says what is not so. Typical. */
+export interface ErrorRates {
+  /** A good path read as open, or a thing that is there not seen. */
+  missed: number;
+  /** A path read as another path, a colour as another colour. */
+  wrong: number;
+  /** Something seen where nothing is. */
+  ghost: number;
+}
+
+/** What an instrument of a class can prove, what it cannot see, and how often it errs. */
 export interface InstrumentTraits {
   id: InstrumentClass;
   name: string;
   /** Kinds of reading it gives. */
-  reading: 'lamps' | 'map' | 'echo' | 'colours';
+  reading: 'lamps' | 'map' | 'echo' | 'colours' | 'touches' | 'tones' | 'volts' | 'flickers';
   /** The most a clean reading proves. */
   proves: 'loops' | 'map' | 'nothing';
   blindTo: readonly FaultKind[];
   /** Minutes to take one reading, walking included. */
   minutes: number;
+  /** A path of more resistance than this reads open. */
+  thresholdOhm: number;
+  errors: ErrorRates;
 }
 
 const ANALOGUE_BLIND: readonly FaultKind[] = ['high-resistance', 'intermittent', 'disturbed'];
+const NO_ORDER: readonly FaultKind[] = [
+  'reversed',
+  'transposed',
+  'swap',
+  'mixed-scheme',
+  'mirror',
+  'scrambled',
+  'splice',
+];
 
 export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = {
   'lamp-pairs': {
@@ -45,14 +80,19 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     blindTo: [
       'reversed',
       'transposed',
+      'swap',
       'mixed-scheme',
       'mirror',
+      'scrambled',
       'split',
       'short',
       'screen-open',
+      'splice',
       ...ANALOGUE_BLIND,
     ],
     minutes: 3,
+    thresholdOhm: 300,
+    errors: { missed: 0.0005, wrong: 0, ghost: 0.0005 },
   },
   'stepping-lamps': {
     id: 'stepping-lamps',
@@ -61,6 +101,8 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     proves: 'map',
     blindTo: ['split', ...ANALOGUE_BLIND],
     minutes: 3,
+    thresholdOhm: 300,
+    errors: { missed: 0.0005, wrong: 0.0003, ghost: 0.0002 },
   },
   'coded-mapper': {
     id: 'coded-mapper',
@@ -69,6 +111,8 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     proves: 'map',
     blindTo: ['split', ...ANALOGUE_BLIND],
     minutes: 2,
+    thresholdOhm: 300,
+    errors: { missed: 0.0002, wrong: 0.0001, ghost: 0.0001 },
   },
   'coded-mapper-crosstalk': {
     id: 'coded-mapper-crosstalk',
@@ -77,22 +121,87 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     proves: 'map',
     blindTo: ANALOGUE_BLIND,
     minutes: 2,
+    thresholdOhm: 300,
+    errors: { missed: 0.0002, wrong: 0.0001, ghost: 0.0001 },
+  },
+  beeper: {
+    id: 'beeper',
+    name: 'continuity beeper',
+    reading: 'touches',
+    proves: 'map',
+    blindTo: ['split', 'intermittent', 'disturbed'],
+    minutes: 6,
+    thresholdOhm: 30,
+    errors: { missed: 0.001, wrong: 0, ghost: 0.0002 },
+  },
+  ohmmeter: {
+    id: 'ohmmeter',
+    name: 'ohmmeter, leads zeroed',
+    reading: 'touches',
+    proves: 'map',
+    blindTo: ['split', 'intermittent', 'disturbed'],
+    minutes: 6,
+    thresholdOhm: Infinity,
+    errors: { missed: 0.001, wrong: 0, ghost: 0.0002 },
   },
   'pair-reflectometer': {
     id: 'pair-reflectometer',
     name: 'reflectometer, pair by pair',
     reading: 'echo',
     proves: 'nothing',
-    blindTo: ['reversed', 'transposed', 'swap', 'mixed-scheme', 'mirror', 'intermittent'],
+    blindTo: [...NO_ORDER, 'intermittent', 'high-resistance', 'screen-open'],
     minutes: 2,
+    thresholdOhm: Infinity,
+    errors: { missed: 0.002, wrong: 0.001, ghost: 0.0005 },
+  },
+  'tone-probe': {
+    id: 'tone-probe',
+    name: 'tone and probe',
+    reading: 'tones',
+    proves: 'nothing',
+    blindTo: ['split', 'short', 'reversed', ...ANALOGUE_BLIND],
+    minutes: 4,
+    thresholdOhm: Infinity,
+    errors: { missed: 0.02, wrong: 0, ghost: 0.01 },
+  },
+  'dc-voltage': {
+    id: 'dc-voltage',
+    name: 'DC voltage across a pair',
+    reading: 'volts',
+    proves: 'nothing',
+    blindTo: ['split', ...ANALOGUE_BLIND],
+    minutes: 2,
+    thresholdOhm: Infinity,
+    errors: { missed: 0.005, wrong: 0.0005, ghost: 0.001 },
+  },
+  wiggle: {
+    id: 'wiggle',
+    name: 'wiggled while a mapper watched',
+    reading: 'flickers',
+    proves: 'nothing',
+    blindTo: [
+      ...NO_ORDER,
+      'open',
+      'short',
+      'split',
+      'shifted',
+      'screen-open',
+      'high-resistance',
+      'disturbed',
+    ],
+    minutes: 2,
+    thresholdOhm: 300,
+    errors: { missed: 0.1, wrong: 0, ghost: 0.0002 },
   },
   eye: {
     id: 'eye',
     name: 'colours read by eye',
     reading: 'colours',
     proves: 'nothing',
-    blindTo: ['open', 'short', 'high-resistance', 'intermittent', 'disturbed'],
+    blindTo: ['open', 'short', 'splice', ...ANALOGUE_BLIND],
     minutes: 1,
+    thresholdOhm: 0,
+    errors: { missed: 0, wrong: 0.003, ghost: 0.0005 },
   },
 };
 

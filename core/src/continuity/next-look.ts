@@ -1,18 +1,20 @@
+import type { Belief, Hypothesis } from './belief.js';
 import type { LinkExpectation } from './expectation.js';
-import { placesToMend, type Hypothesis } from './hypotheses.js';
-import { INSTRUMENTS, type InstrumentClass } from './instruments.js';
-import { observe } from './observers.js';
+import type { InstrumentClass } from './instruments.js';
+import { INSTRUMENTS } from './instruments.js';
+import { OBSERVERS } from './observers.js';
+import type { Observer } from './observers/observer.js';
 import { isMapReading, mapKey, type Reading } from './readings.js';
+import { mendingOf, minutesOfClasses, repairClasses, repairFor } from './repair.js';
 import type { LinkEnd } from './true-link.js';
 
-export type MendPlace = LinkEnd | 'cable';
-
-/** Work that mends a link, with what it costs. */
-export interface Repair {
-  places: readonly MendPlace[];
+/** What a look may show, and what that would mean. */
+export interface Outcome {
+  /** The work that would follow. */
   words: string;
-  minutes: number;
-  connectors: number;
+  /** The likeliest explanation in that case. */
+  because: string;
+  probability: number;
 }
 
 /** One look that could be taken next, and what it is worth. */
@@ -23,63 +25,7 @@ export interface Look {
   minutes: number;
   /** Minutes of repair this look is expected to save, its own cost taken off. */
   savesMinutes: number;
-  outcomes: readonly { words: string; probability: number }[];
-}
-
-/** Replacing or splicing a cable and proving it again, typical. */
-const CABLE_MINUTES = 45;
-
-function costOf(place: MendPlace, expected: LinkExpectation): number {
-  return place === 'cable' ? CABLE_MINUTES : expected[place].redoMinutes;
-}
-
-/** The work a set of places asks for. */
-export function repairFor(places: readonly MendPlace[], expected: LinkExpectation): Repair {
-  const words = places.map((place) =>
-    place === 'cable' ? 'mend or replace the cable' : `redo the ${place} end`,
-  );
-  return {
-    places,
-    words: words.join(', then '),
-    minutes:
-      places.reduce((sum, place) => sum + costOf(place, expected), 0) + INSTRUMENTS['coded-mapper'].minutes,
-    connectors: places.filter((place) => place !== 'cable').length,
-  };
-}
-
-const totalWeight = (hypotheses: readonly Hypothesis[]): number =>
-  hypotheses.reduce((sum, h) => sum + h.weight, 0);
-
-/**
- * Expected minutes until the link is right when one works by the belief alone: try the place with
- * the most belief per minute first, retest, go on to the next. A hypothesis costs every place up
- * to the last one it needs.
- */
-export function expectedRepairMinutes(hypotheses: readonly Hypothesis[], expected: LinkExpectation): number {
-  const total = totalWeight(hypotheses);
-  if (total === 0) return 0;
-  const retest = INSTRUMENTS['coded-mapper'].minutes;
-  const places = (['near', 'far', 'cable'] as const)
-    .map((place) => {
-      const share = totalWeight(hypotheses.filter((h) => placesToMend(h).includes(place))) / total;
-      return { place, share, minutes: costOf(place, expected) + retest };
-    })
-    .filter(({ share }) => share > 0)
-    .sort((a, b) => b.share / b.minutes - a.share / a.minutes);
-  return hypotheses.reduce((sum, hypothesis) => {
-    const needed = placesToMend(hypothesis);
-    const last = places.reduce((index, { place }, i) => (needed.includes(place) ? i : index), -1);
-    const spent = places.slice(0, last + 1).reduce((minutes, p) => minutes + p.minutes, 0);
-    return sum + (hypothesis.weight / total) * spent;
-  }, 0);
-}
-
-/** What a reading would look like, coarse enough that equal texts mean the same answer. */
-function outcomeKey(reading: Reading): string {
-  if (isMapReading(reading)) return mapKey(reading);
-  if (reading.instrument === 'eye') return JSON.stringify(reading.colours);
-  if (reading.instrument === 'lamp-pairs') return JSON.stringify(reading.lamps);
-  return JSON.stringify(reading.pairs);
+  outcomes: readonly Outcome[];
 }
 
 const LOOKS: readonly { instrument: InstrumentClass; end: LinkEnd }[] = [
@@ -87,60 +33,122 @@ const LOOKS: readonly { instrument: InstrumentClass; end: LinkEnd }[] = [
   { instrument: 'eye', end: 'near' },
   { instrument: 'coded-mapper-crosstalk', end: 'near' },
   { instrument: 'pair-reflectometer', end: 'near' },
+  { instrument: 'wiggle', end: 'far' },
+  { instrument: 'wiggle', end: 'near' },
 ];
 
 /** A jack has to be taken out of its plate before its slots can be read. */
 const OPEN_JACK_MINUTES = 2;
+/** The hypotheses a look is weighed by: the heaviest, up to this many. */
+const WEIGHED = 90;
+const OUTCOMES_SHOWN = 5;
 
 function lookMinutes(look: { instrument: InstrumentClass; end: LinkEnd }, expected: LinkExpectation): number {
-  const base = INSTRUMENTS[look.instrument].minutes;
-  return look.instrument === 'eye' && expected[look.end].connector !== 'plug'
-    ? base + OPEN_JACK_MINUTES
-    : base;
+  const { minutes } = INSTRUMENTS[look.instrument];
+  return look.instrument === 'eye' && expected[look.end].connector === 'jack'
+    ? minutes + OPEN_JACK_MINUTES
+    : minutes;
 }
 
 function lookWords(look: { instrument: InstrumentClass; end: LinkEnd }, expected: LinkExpectation): string {
-  if (look.instrument === 'eye') {
-    const { connector } = expected[look.end];
-    return expected.family === 'coax'
-      ? `Look into the ${look.end} connector`
-      : `Read the ${look.end} ${connector === 'other' ? 'end' : connector}'s colours`;
+  const { connector } = expected[look.end];
+  const where = `${look.end} ${connector === 'other' ? 'end' : connector}`;
+  switch (look.instrument) {
+    case 'eye':
+      return expected.family === 'coax'
+        ? `Look into the ${look.end} connector`
+        : `Read the ${where}'s colours`;
+    case 'pair-reflectometer':
+      return 'Measure the distance with a reflectometer, from the near end';
+    case 'wiggle':
+      return `Wiggle the cable at the ${where} and watch the mapper`;
+    default:
+      return 'Test with a mapper that measures crosstalk';
   }
-  if (look.instrument === 'pair-reflectometer')
-    return 'Measure the distance with a reflectometer, from the near end';
-  return 'Test with a mapper that measures crosstalk';
+}
+
+/** What a reading would look like, coarse enough that equal texts mean the same answer. */
+function outcomeKey(reading: Reading): string {
+  if (isMapReading(reading)) return mapKey(reading);
+  if (reading.instrument === 'pair-reflectometer')
+    return JSON.stringify(
+      Object.entries(reading.pairs).map(([pair, events]) => [
+        pair,
+        events.map((e) => `${e.kind}${Math.round(e.distanceM)}`),
+      ]),
+    );
+  return JSON.stringify(reading);
 }
 
 /**
- * Looks worth taking, best first: by how many minutes of repair each answer would save on
- * average, less the minutes the look itself takes. Empty when the work is already decided.
+ * Looks worth taking, best first: by how many minutes of repair each answer would save on average
+ * (expected value of information), less the minutes the look itself takes. Empty when the work is
+ * already decided.
  */
-export function rankLooks(hypotheses: readonly Hypothesis[], expected: LinkExpectation): Look[] {
-  const total = totalWeight(hypotheses);
+export function rankLooks(belief: Belief, expected: LinkExpectation): Look[] {
+  const weighed = belief.hypotheses.slice(0, WEIGHED);
+  const total = weighed.reduce((sum, h) => sum + h.weight, 0);
   if (total === 0) return [];
-  const now = expectedRepairMinutes(hypotheses, expected);
-  return LOOKS.map((look): Look => {
-    const groups = new Map<string, Hypothesis[]>();
-    for (const hypothesis of hypotheses) {
-      const key = outcomeKey(observe(hypothesis.link, look.instrument, look.end));
-      groups.set(key, [...(groups.get(key) ?? []), hypothesis]);
-    }
-    const branches = [...groups.values()].map((group) => ({ group, share: totalWeight(group) / total }));
-    const after = branches.reduce((sum, b) => sum + b.share * expectedRepairMinutes(b.group, expected), 0);
+  const classes = repairClasses(weighed);
+  if ((classes[0]?.share ?? 0) > 0.9999) return [];
+  const now = minutesOfClasses(classes, expected);
+  return LOOKS.flatMap((look): Look[] => {
+    if (look.instrument === 'wiggle' && expected.family === 'lead') return [];
+    const groups = outcomesOf(look, belief, weighed);
+    if (groups.length < 2) return [];
+    const branches = groups.map((group) => ({
+      group,
+      share: group.reduce((sum, h) => sum + h.weight, 0) / total,
+    }));
+    const after = branches.reduce(
+      (sum, { group, share }) => sum + share * minutesOfClasses(repairClasses(group), expected),
+      0,
+    );
     const minutes = lookMinutes(look, expected);
-    return {
-      ...look,
-      words: lookWords(look, expected),
-      minutes,
-      savesMinutes: now - after - minutes,
-      outcomes: branches
-        .sort((a, b) => b.share - a.share)
-        .map(({ group, share }) => ({
-          words: repairFor(placesToMend(group[0] as Hypothesis), expected).words,
-          probability: share,
-        })),
+    if (now - after - minutes <= 0) return [];
+    return [
+      {
+        ...look,
+        words: lookWords(look, expected),
+        minutes,
+        savesMinutes: now - after - minutes,
+        outcomes: branches
+          .sort((a, b) => b.share - a.share)
+          .slice(0, OUTCOMES_SHOWN)
+          .map(({ group, share }) => {
+            const top = group[0] as Hypothesis;
+            return {
+              words: repairFor(mendingOf(top), expected).words,
+              because: top.faults.map((fault) => fault.words).join('; ') || 'nothing wrong',
+              probability: share,
+            };
+          }),
+      },
+    ];
+  }).sort((a, b) => b.savesMinutes - a.savesMinutes);
+}
+
+/** Hypotheses by what they would show to a look. */
+function outcomesOf(
+  look: { instrument: InstrumentClass; end: LinkEnd },
+  belief: Belief,
+  hypotheses: readonly Hypothesis[],
+): Hypothesis[][] {
+  const observer = OBSERVERS[look.instrument] as unknown as Observer<Reading>;
+  const groups = new Map<string, Hypothesis[]>();
+  for (const hypothesis of hypotheses) {
+    const { state } = hypothesis;
+    const here = {
+      frame: belief.frame,
+      state,
+      get link() {
+        return hypothesis.link;
+      },
     };
-  })
-    .filter((look) => look.savesMinutes > 0)
-    .sort((a, b) => b.savesMinutes - a.savesMinutes);
+    const key = outcomeKey(observer.read(here, { end: look.end }, null));
+    const group = groups.get(key);
+    if (group) group.push(hypothesis);
+    else groups.set(key, [hypothesis]);
+  }
+  return [...groups.values()];
 }

@@ -1,8 +1,10 @@
 import { SCREEN_CONTACT, type ContactId } from '../cabling/schemes.js';
 import type { ConductorId } from '../cabling/conductors.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
-import { explain, placesToMend, type Hypothesis } from './hypotheses.js';
+import { believe, placesToMend, type Hypothesis } from './belief.js';
+import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
+import { readingsThatHold, type Evidence } from './timeline.js';
 import type { LinkEnd } from './true-link.js';
 
 /** A conductor's way from its row in the cable to a contact at one end. */
@@ -51,21 +53,35 @@ export interface LinkPicture {
 
 export function pictureLink(
   expected: LinkExpectation,
-  evidence: readonly Reading[],
+  evidence: readonly Evidence[],
   wrong: boolean,
+  practice?: Practice,
+): LinkPicture {
+  const hypotheses = wrong ? believe(expected, evidence, practice).hypotheses : [];
+  return pictureOf(expected, readingsThatHold(evidence), hypotheses);
+}
+
+/** What a link would look like if one explanation of it were true. */
+export function pictureExplanation(expected: LinkExpectation, hypothesis: Hypothesis): LinkPicture {
+  return pictureOf(expected, [], [hypothesis]);
+}
+
+function pictureOf(
+  expected: LinkExpectation,
+  readings: readonly Reading[],
+  hypotheses: readonly Hypothesis[],
 ): LinkPicture {
   const intended = intendedLink(expected);
-  const hypotheses = wrong ? explain(expected, evidence) : [];
   const total = hypotheses.reduce((sum, h) => sum + h.weight, 0);
   const rows = Object.entries(intended.near).flatMap(([contact, conductor]) =>
     conductor === null ? [] : [{ conductor, contact }],
   );
   return {
-    rows: rows.sort((a, b) => Number(a.contact === SCREEN_CONTACT) - Number(b.contact === SCREEN_CONTACT)),
-    near: pictureEnd('near', intended.near, hypotheses, total, evidence),
-    far: pictureEnd('far', intended.far, hypotheses, total, evidence),
+    rows: rows.sort((x, y) => Number(x.contact === SCREEN_CONTACT) - Number(y.contact === SCREEN_CONTACT)),
+    near: pictureEnd('near', intended.near, hypotheses, total, readings),
+    far: pictureEnd('far', intended.far, hypotheses, total, readings),
     cable: pictureCable(hypotheses, total),
-    splits: [...new Set(evidence.filter(isMapReading).flatMap((reading) => reading.splits ?? []))],
+    splits: [...new Set(readings.filter(isMapReading).flatMap((reading) => reading.splits ?? []))],
   };
 }
 
@@ -84,7 +100,7 @@ function pictureEnd(
   const unseated = new Set(likeliest?.link.unseated.filter((u) => u.end === end).map((u) => u.contact));
   const share = (some: readonly Hypothesis[]): number =>
     total > 0 ? some.reduce((sum, h) => sum + h.weight, 0) / total : 0;
-  const alike = here.filter((h) => JSON.stringify(h.link[end]) === JSON.stringify(wiring));
+  const alike = here.filter((h) => sameWiring(h.link[end], wiring));
   const doubtful = Object.keys(intended).filter(
     (contact) => share(here.filter((h) => isWrongAt(h, end, contact, intended))) >= WORTH_DRAWING,
   );
@@ -105,12 +121,18 @@ const WORTH_DRAWING = 0.03;
 /** From this share on a wiring is drawn as a fact. */
 const SURE = 0.95;
 
+const sameWiring = (a: Wiring, b: Wiring): boolean =>
+  Object.keys(a).every((contact) => a[contact] === b[contact]);
+
 function isWrongAt(hypothesis: Hypothesis, end: LinkEnd, contact: ContactId, intended: Wiring): boolean {
   const { link } = hypothesis;
   return (
     link[end][contact] !== intended[contact] ||
     link.unseated.some((u) => u.end === end && u.contact === contact) ||
-    link.bridges.some((b) => b.end === end && b.contacts.includes(contact))
+    link.bridges.some((b) => b.end === end && b.contacts.includes(contact)) ||
+    [...link.loose, ...link.poor].some(
+      ({ place }) => 'end' in place && place.end === end && place.contact === contact,
+    )
   );
 }
 

@@ -1,7 +1,6 @@
 import type { ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { DisjointSets } from './disjoint-sets.js';
-import { canonical } from './galvanic.js';
 import type { LinkEnd } from './true-link.js';
 
 /** Where each near contact arrives. An empty list is "nowhere". */
@@ -12,6 +11,10 @@ export interface MapReading {
   joins: readonly (readonly ContactId[])[];
   /** Contact pairs ("3-6") that are split; null when the instrument cannot see splits. */
   splits: readonly string[] | null;
+  /** The remote that answered, by the label it hangs at; where the set has numbered remotes. */
+  remote?: string | undefined;
+  /** Whether the screen was earthed at both ends meanwhile: then it reads closed through the building too. */
+  screenEarthed?: 'one-end' | 'both-ends' | undefined;
 }
 
 /** Which pair's lamp is lit, by contact pair ("1-2"). */
@@ -39,7 +42,59 @@ export interface ColourReading {
   colours: Readonly<Record<ContactId, ConductorId | null>>;
 }
 
-export type Reading = MapReading | LampReading | EchoReading | ColourReading;
+/** Contacts of one end, touched or joined together. */
+export interface ContactGroup {
+  end: LinkEnd;
+  contacts: readonly ContactId[];
+}
+
+/** One touch of a beeper's or ohmmeter's two leads; several contacts at a lead are ganged. */
+export interface Touch {
+  from: ContactGroup;
+  to: ContactGroup;
+  /** Contacts joined by a clip or a loop plug meanwhile, each group apart. */
+  joined?: readonly ContactGroup[] | undefined;
+  closed: boolean;
+  /** Loop resistance where a meter shows it, its leads taken off; null for an open loop. */
+  ohm?: number | null | undefined;
+}
+
+export interface TouchReading {
+  instrument: 'beeper' | 'ohmmeter';
+  touches: readonly Touch[];
+}
+
+/** Tone put on contacts of one end, and the contacts of the other where the probe hears it. */
+export interface ToneReading {
+  instrument: 'tone-probe';
+  end: LinkEnd;
+  tones: readonly { on: readonly ContactId[]; heard: readonly ContactId[] }[];
+}
+
+/** Volts across contacts of one end while the other end is fed; the first contact is the positive lead. */
+export interface VoltageReading {
+  instrument: 'dc-voltage';
+  end: LinkEnd;
+  feed: { contacts: readonly [ContactId, ContactId]; volts: number };
+  across: readonly { contacts: readonly [ContactId, ContactId]; volts: number }[];
+}
+
+/** Contacts whose path flickered while a place was wiggled; along the cable by their near contacts. */
+export interface WiggleReading {
+  instrument: 'wiggle';
+  end: LinkEnd | 'cable';
+  flickers: readonly ContactId[];
+}
+
+export type Reading =
+  | MapReading
+  | LampReading
+  | EchoReading
+  | ColourReading
+  | TouchReading
+  | ToneReading
+  | VoltageReading
+  | WiggleReading;
 
 export function isMapReading(reading: Reading): reading is MapReading {
   return (
@@ -78,7 +133,7 @@ export function closeMap(reading: MapReading): MapReading {
     groups.set(root, [...(groups.get(root) ?? []), near]);
   }
   return {
-    instrument: reading.instrument,
+    ...reading,
     arrivals,
     joins: [...groups.values()].filter((group) => group.length > 1).map((group) => group.sort()),
     splits: reading.splits === null ? null : [...reading.splits].sort(),
@@ -93,24 +148,4 @@ export function mapKey(reading: MapReading): string {
     .map((near) => `${near}>${closed.arrivals[near]?.join('+')}`);
   const joins = closed.joins.map((group) => group.join('=')).sort();
   return [arrivals.join(','), joins.join(','), closed.splits?.join(',') ?? 'unseen'].join('|');
-}
-
-/** The grouping of contacts a map reading shows, comparable with a link's own (`galvanic`). */
-export function readingPartition(reading: MapReading): string {
-  const closed = closeMap(reading);
-  const contacts = Object.keys(closed.arrivals);
-  const names = new Map<string, number>();
-  const label = (name: string): number => {
-    if (!names.has(name)) names.set(name, names.size);
-    return names.get(name) as number;
-  };
-  const nearName = (contact: ContactId): string => {
-    const group = closed.joins.find((join) => join.includes(contact));
-    return `near:${group?.[0] ?? contact}`;
-  };
-  const farName = (contact: ContactId): string => {
-    const near = contacts.find((c) => closed.arrivals[c]?.includes(contact));
-    return near === undefined ? `far:${contact}` : nearName(near);
-  };
-  return canonical([...contacts.map((c) => label(nearName(c))), ...contacts.map((c) => label(farName(c)))]);
 }

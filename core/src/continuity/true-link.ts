@@ -23,7 +23,45 @@ export interface TrueLink {
   bridges: readonly ContactBridge[];
   /** Lengths where the impedance is off but the metal is whole: water, a crush, untwisting. */
   disturbances: readonly Disturbance[];
+  /** Joints that conduct, but badly: nicked, corroded, half seated. */
+  poor: readonly PoorJoint[];
+  /** Joints that open and close: what wiggling finds. */
+  loose: readonly LooseJoint[];
+  /** Conductors exchanged where the cable was joined; both ends look right. */
+  splices: readonly ConductorJoin[];
+  /** Ends still plugged into equipment, whose transformers join the two contacts of each pair. */
+  equipment: readonly LinkEnd[];
+  /** Whether the far end that is tested is this link's: false for another outlet, or no remote there. */
+  farPresent: boolean;
 }
+
+/** A joint at a contact, or a place in a conductor. */
+export type JointPlace = { end: LinkEnd; contact: ContactId } | { conductor: ConductorId; atM: number };
+
+export interface PoorJoint {
+  place: JointPlace;
+  ohm: number;
+}
+
+export interface LooseJoint {
+  place: JointPlace;
+  /** Share of readings at rest that find it open. */
+  openShare: number;
+}
+
+/** What a link has none of while every hand's work is right and the cable whole. */
+export const NOTHING_WRONG = {
+  breaks: [],
+  unseated: [],
+  joins: [],
+  bridges: [],
+  disturbances: [],
+  poor: [],
+  loose: [],
+  splices: [],
+  equipment: [],
+  farPresent: true,
+} as const satisfies Partial<TrueLink>;
 
 export interface ConductorBreak {
   conductor: ConductorId;

@@ -1,7 +1,9 @@
 import { diagnose, type Diagnosis } from '../continuity/diagnose.js';
-import { currentEvidence, type LinkEvent } from '../continuity/evidence.js';
+import { evidenceOf, type LinkEvent } from '../continuity/evidence.js';
 import type { LinkExpectation } from '../continuity/expectation.js';
+import type { Practice } from '../continuity/practice.js';
 import type { Reading } from '../continuity/readings.js';
+import { readingsThatHold } from '../continuity/timeline.js';
 import { stageOf, type LinkStage } from './stage.js';
 
 /** What has been recorded of a link, each list oldest first; times are ISO 8601 in UTC. */
@@ -34,7 +36,13 @@ export function linkEvents(record: LinkHistory): LinkEvent[] {
     ...record.terminations
       .filter((t) => !corrected.has(t.id))
       .map((t) => ({ at: t.at, event: { type: 'work' as const, place: t.side } })),
-    ...record.cableWork.map((w) => ({ at: w.at, event: { type: 'work' as const, place: 'cable' as const } })),
+    ...record.cableWork.map((w) => ({
+      at: w.at,
+      event: {
+        type: 'work' as const,
+        place: w.kind === 'replaced' ? ('replaced' as const) : ('cable' as const),
+      },
+    })),
   ];
   return timed.sort((a, b) => a.at.localeCompare(b.at)).map(({ event }) => event);
 }
@@ -57,10 +65,9 @@ export interface Standing {
 }
 
 /** Where a link stands by all that is recorded of it. */
-export function standingOf(expected: LinkExpectation, record: LinkHistory): Standing {
-  const events = linkEvents(record);
-  const evidence = currentEvidence(events);
-  const diagnosis = evidence.length > 0 ? diagnose(expected, evidence) : null;
+export function standingOf(expected: LinkExpectation, record: LinkHistory, practice?: Practice): Standing {
+  const evidence = evidenceOf(linkEvents(record));
+  const diagnosis = readingsThatHold(evidence).length > 0 ? diagnose(expected, evidence, practice) : null;
   const nearDone = endDone(record, 'near');
   const farDone = endDone(record, 'far');
   const lastHandover = record.handovers.at(-1);

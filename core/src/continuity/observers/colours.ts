@@ -1,0 +1,95 @@
+import type { ConductorId } from '../../cabling/conductors.js';
+import type { Random } from '../../quantities/random.js';
+import { INSTRUMENTS } from '../instruments.js';
+import type { Frame } from '../frame.js';
+import type { LinkState } from '../link-state.js';
+import type { ColourReading } from '../readings.js';
+import type { Likelihood, Observer } from './observer.js';
+
+const { errors } = INSTRUMENTS.eye;
+
+/** Colours that are taken for each other in a dark closet, base or band. */
+const ALIKE: readonly (readonly [string, string])[] = [
+  ['OG', 'BN'],
+  ['BU', 'GN'],
+  ['BU', 'VT'],
+  ['GY', 'WH'],
+  ['RD', 'OG'],
+  ['BK', 'BN'],
+];
+
+/** Colours seen on the contacts of an end: through a plug, in a jack's slots, at a terminal. */
+export const colourObserver: Observer<ColourReading> = {
+  read({ frame, state }, { end }, random) {
+    const colours = frame.contacts[end].map((contact, c) => {
+      const conductor = frame.conductors[state.cells[frame.at[end] + c] as number] ?? null;
+      if (!random || conductor === null) return [contact, conductor] as const;
+      return [contact, misread(frame, conductor, random)] as const;
+    });
+    return { instrument: 'eye', end, colours: Object.fromEntries(colours) };
+  },
+  likelihood: (frame, reading, group) => new ColourLikelihood(frame, reading, group),
+  grouped: () => true,
+};
+
+/** The conductors of a cable that a tired eye may take for one of them. */
+function alikeTo(conductors: readonly ConductorId[], conductor: ConductorId): readonly ConductorId[] {
+  const parts = conductor.split('-');
+  return conductors.filter((other) => {
+    const theirs = other.split('-');
+    if (other === conductor || theirs.length !== parts.length) return false;
+    const different = parts.flatMap((part, i) =>
+      part === theirs[i] ? [] : [[part, theirs[i] ?? ''] as const],
+    );
+    return (
+      different.length === 1 &&
+      different.every(([a, b]) => ALIKE.some(([x, y]) => (x === a && y === b) || (x === b && y === a)))
+    );
+  });
+}
+
+function misread(frame: Frame, conductor: ConductorId, random: Random): ConductorId {
+  const draw = random();
+  const alike = alikeTo(frame.conductors, conductor);
+  if (draw < errors.wrong && alike.length > 0)
+    return alike[Math.floor(random() * alike.length)] as ConductorId;
+  if (draw > 1 - errors.ghost)
+    return frame.conductors[Math.floor(random() * frame.conductors.length)] as ConductorId;
+  return conductor;
+}
+
+class ColourLikelihood implements Likelihood {
+  readonly best: number;
+  private readonly seen: readonly { cell: number; row: Float64Array }[];
+
+  constructor(frame: Frame, reading: ColourReading, group?: number) {
+    const { end } = reading;
+    const n = frame.conductors.length;
+    const hit = 1 - errors.wrong - errors.ghost;
+    this.seen = Object.entries(reading.colours).flatMap(([contact, colour]) => {
+      const index = frame.contactIndex(end, contact);
+      if (index < 0 || (group !== undefined && frame.group[end][index] !== group)) return [];
+      const seen = colour === null ? -1 : frame.conductorIndex(colour);
+      // Row: what is really there, the last place standing for nothing at all.
+      const row = Float64Array.from({ length: n + 1 }, (_, real) => {
+        const there = real === n ? -1 : real;
+        if (there === seen) return Math.log(hit);
+        if (there === -1 || seen === -1) return Math.log(errors.ghost);
+        const alike = alikeTo(frame.conductors, frame.conductors[there] as string);
+        const taken = alike.includes(frame.conductors[seen] as string);
+        return Math.log((taken ? errors.wrong / alike.length : 0) + errors.ghost / n);
+      });
+      return [{ cell: (end === 'near' ? frame.at.near : frame.at.far) + index, row }];
+    });
+    this.best = this.seen.length * Math.log(hit);
+  }
+
+  of(state: LinkState): number {
+    let sum = 0;
+    for (const { cell, row } of this.seen) {
+      const there = state.cells[cell] as number;
+      sum += row[there < 0 ? row.length - 1 : there] as number;
+    }
+    return sum;
+  }
+}

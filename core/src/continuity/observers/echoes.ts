@@ -1,0 +1,298 @@
+import { drawNormal, type Random } from '../../quantities/random.js';
+import { INSTRUMENTS } from '../instruments.js';
+import type { Frame, FramePair } from '../frame.js';
+import { LOOSE, OPEN, type LinkState } from '../link-state.js';
+import type { EchoEvent, EchoReading } from '../readings.js';
+import type { LinkEnd } from '../true-link.js';
+import { drawLoose, type Likelihood, type Observer } from './observer.js';
+
+const { errors } = INSTRUMENTS['pair-reflectometer'];
+/** Disturbances on the way are soft and easily overlooked. */
+const SOFT_MISSED = 0.08;
+/** How far off a distance is read: the edge's own spread, and the loss that rounds it. */
+export const distanceDeviationM = (distanceM: number): number => 0.25 + 0.008 * distanceM;
+/** The planned length and the velocity factor together miss the measured length by this share. */
+const LENGTH_DEVIATION = 0.03;
+/** The share as a few steps, with their weights, for adding up over it. */
+const LENGTH_STEPS: readonly { scale: number; weight: number }[] = [-2, -1.3, -0.65, 0, 0.65, 1.3, 2].map(
+  (step) => ({ scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) }),
+);
+const LENGTH_WEIGHT = LENGTH_STEPS.reduce((sum, { weight }) => sum + weight, 0);
+
+/** An echo a pair should give. At the end the length itself is in doubt. */
+interface Expected {
+  kind: EchoEvent['kind'];
+  distanceM: number;
+  atEnd: boolean;
+}
+
+/** Reflectometer per pair, the other end left open: disturbances on the way, then the first end of the pair. */
+export const echoObserver: Observer<EchoReading> = {
+  read({ frame, state }, { end }, random) {
+    const loose = drawLoose(state, random);
+    const scale = random ? 1 + LENGTH_DEVIATION * clamp(drawNormal(random)) : 1;
+    const pairs = frame.pairs[end].map((pair) => {
+      const events = expectEchoes(frame, state, end, pair, loose).map(({ kind, distanceM, atEnd }) => ({
+        kind,
+        distanceM: atEnd ? distanceM * scale : distanceM,
+      }));
+      return [pair.name, random ? blur(events, frame.lengthM, random) : events] as const;
+    });
+    return {
+      instrument: 'pair-reflectometer',
+      from: end,
+      pairs: Object.fromEntries(
+        pairs.map(([name, events]) => [
+          name,
+          events.map((e) => ({ kind: e.kind, distanceM: Math.round(e.distanceM * 10) / 10 })),
+        ]),
+      ),
+    };
+  },
+  likelihood: (frame, reading, group) => new EchoLikelihood(frame, reading, group),
+  grouped: (frame) => frame.paired,
+};
+
+const clamp = (steps: number): number => Math.max(-2, Math.min(2, steps));
+
+function blur(events: readonly EchoEvent[], lengthM: number, random: Random): EchoEvent[] {
+  const seen = events.flatMap((event): EchoEvent[] => {
+    const soft = event.kind === 'low' || event.kind === 'high';
+    if (random() < (soft ? SOFT_MISSED : errors.missed)) return [];
+    const off = distanceDeviationM(event.distanceM) * drawNormal(random);
+    return [{ kind: event.kind, distanceM: Math.max(0, event.distanceM + off) }];
+  });
+  if (random() < errors.ghost)
+    seen.push({ kind: random() < 0.5 ? 'low' : 'high', distanceM: random() * lengthM });
+  return seen.sort((a, b) => a.distanceM - b.distanceM);
+}
+
+/** What a pair should echo, nearest first, measured from the end where the instrument stands. */
+function expectEchoes(
+  frame: Frame,
+  state: LinkState,
+  from: LinkEnd,
+  pair: FramePair,
+  openLoose: number,
+): Expected[] {
+  const { at, lengthM } = frame;
+  const { cells } = state;
+  const seat = from === 'near' ? at.nearSeat : at.farSeat;
+  const closed = (c: number): boolean => {
+    const condition = cells[seat + c] as number;
+    return condition !== OPEN && !(condition === LOOSE && looseIsOpen(state, seat + c, openLoose));
+  };
+  const wireAt = (c: number): number => {
+    if (!closed(c)) return -1;
+    const v = cells[at[from] + c] as number;
+    return from === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
+  };
+  const [a, b] = [wireAt(pair.a), wireAt(pair.b)];
+  const bridged = state.shorts.some((s) => s.where === from && sameTwo(s.a, s.b, pair.a, pair.b));
+  if (bridged) return [{ kind: 'short', distanceM: 0, atEnd: false }];
+  if (a < 0 || b < 0) return [{ kind: 'open', distanceM: 0, atEnd: false }];
+  const stop = firstStop(frame, state, from, a, b, openLoose);
+  const onTheWay = state.wetAtM
+    .map((atM): Expected => ({ kind: 'low', distanceM: fromHere(lengthM, from, atM), atEnd: false }))
+    .filter((event) => !(event.distanceM >= stop.distanceM));
+  if (frame.pairOf[a] !== frame.pairOf[b]) onTheWay.push({ kind: 'high', distanceM: 0, atEnd: false });
+  onTheWay.sort((x, y) => x.distanceM - y.distanceM);
+  return [...onTheWay, stop];
+}
+
+const fromHere = (lengthM: number, from: LinkEnd, atM: number): number =>
+  from === 'near' ? atM : lengthM - atM;
+
+/** Where the pair ends, as seen from here. At one distance a short decides: it closes the pair before its end can echo. */
+function firstStop(
+  frame: Frame,
+  state: LinkState,
+  from: LinkEnd,
+  a: number,
+  b: number,
+  openLoose: number,
+): Expected {
+  const { at, lengthM } = frame;
+  const { cells } = state;
+  let stop: Expected = { kind: 'open', distanceM: lengthM, atEnd: true };
+  const offer = (kind: 'open' | 'short', distanceM: number, atEnd: boolean): void => {
+    const nearer = distanceM < stop.distanceM || (distanceM === stop.distanceM && kind === 'short');
+    // A place nobody knows stays unknown.
+    if (nearer || Number.isNaN(distanceM)) stop = { kind, distanceM, atEnd };
+  };
+  for (const v of [a, b]) {
+    const condition = cells[at.core + v] as number;
+    if (condition === OPEN || (condition === LOOSE && looseIsOpen(state, at.core + v, openLoose))) {
+      const atM = from === 'near' ? state.coreAtM[v] : state.coreToM[v];
+      offer('open', fromHere(lengthM, from, atM as number), false);
+    }
+  }
+  const far: LinkEnd = from === 'near' ? 'far' : 'near';
+  for (const short of state.shorts) {
+    if (short.where === 'cable') {
+      if (sameTwo(short.a, short.b, a, b)) offer('short', fromHere(lengthM, from, short.atM), false);
+    } else if (short.where === far) {
+      const wire = (c: number): number => {
+        const v = cells[at[far] + c] as number;
+        return far === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
+      };
+      if (sameTwo(wire(short.a), wire(short.b), a, b)) offer('short', lengthM, true);
+    }
+  }
+  return stop;
+}
+
+const sameTwo = (a: number, b: number, x: number, y: number): boolean =>
+  (a === x && b === y) || (a === y && b === x);
+
+/** Whether a loose joint is among those open just now; bits count loose joints in the order of the cells. */
+function looseIsOpen(state: LinkState, cell: number, openLoose: number): boolean {
+  if (openLoose === 0) return false;
+  const { nearSeat, splice } = state.frame.at;
+  let bit = 0;
+  for (let i = nearSeat; i < splice && i < cell; i++) if (state.cells[i] === LOOSE) bit++;
+  return ((openLoose >> bit) & 1) === 1;
+}
+
+/** Logarithms of a match: what the length does not touch, and per step of the length. */
+interface Aligned {
+  fixed: number;
+  perScale: readonly number[];
+}
+
+interface SeenPair {
+  pair: FramePair;
+  events: readonly EchoEvent[];
+  known: Map<string, Aligned>;
+  intact: Aligned | null;
+}
+
+const INTACT = (lengthM: number): Expected[] => [{ kind: 'open', distanceM: lengthM, atEnd: true }];
+
+/** Whether a pair is as intended as far as an echo from this end can tell: the quick way for most pairs of most links. */
+function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: FramePair): boolean {
+  if (state.shorts.length > 0 || state.wetAtM.length > 0) return false;
+  const { at } = frame;
+  const { cells } = state;
+  const seat = from === 'near' ? at.nearSeat : at.farSeat;
+  const sound = (cell: number): boolean => cells[cell] !== OPEN && cells[cell] !== LOOSE;
+  const straight = (c: number): boolean => {
+    const v = cells[at[from] + c] as number;
+    return (
+      v >= 0 &&
+      v === frame.intended[from][c] &&
+      sound(seat + c) &&
+      sound(at.core + v) &&
+      cells[at.splice + v] === v
+    );
+  };
+  return (
+    straight(a) &&
+    straight(b) &&
+    frame.pairOf[cells[at[from] + a] as number] === frame.pairOf[cells[at[from] + b] as number]
+  );
+}
+
+class EchoLikelihood implements Likelihood {
+  readonly best: number;
+  private readonly seen: readonly SeenPair[];
+  private readonly perScale = new Float64Array(LENGTH_STEPS.length);
+
+  constructor(
+    private readonly frame: Frame,
+    private readonly reading: EchoReading,
+    group?: number,
+  ) {
+    this.seen = frame.pairs[reading.from].flatMap((pair) => {
+      const events = reading.pairs[pair.name];
+      const elsewhere = group !== undefined && frame.group[reading.from][pair.a] !== group;
+      return events && !elsewhere ? [{ pair, events, known: new Map(), intact: null }] : [];
+    });
+    this.best = this.seen
+      .flatMap(({ events }) => events)
+      .reduce((sum, { distanceM }) => sum - Math.log(distanceDeviationM(distanceM) * 2.5), 0);
+  }
+
+  of(state: LinkState, openLoose: number): number {
+    const { frame, reading, seen } = this;
+    // With equipment at the other end a pair neither ends nor stays open there: no telling what returns.
+    const there = reading.from === 'near' ? 2 : 1;
+    if ((state.cells[frame.at.equipment] as number) & there)
+      return seen.reduce(
+        (sum, { events }) => sum + Math.log(0.2) - events.length * Math.log(frame.lengthM),
+        0,
+      );
+    let fixed = 0;
+    const { perScale } = this;
+    perScale.fill(0);
+    for (const one of seen) {
+      const aligned = isIntact(frame, state, reading.from, one.pair)
+        ? (one.intact ??= this.align(INTACT(frame.lengthM), one.events))
+        : this.alignedAs(one, expectEchoes(frame, state, reading.from, one.pair, openLoose));
+      fixed += aligned.fixed;
+      for (let i = 0; i < perScale.length; i++)
+        perScale[i] = (perScale[i] as number) + (aligned.perScale[i] as number);
+    }
+    const top = Math.max(...perScale);
+    let mean = 0;
+    LENGTH_STEPS.forEach(({ weight }, i) => {
+      mean += (weight / LENGTH_WEIGHT) * Math.exp((perScale[i] as number) - top);
+    });
+    return fixed + top + Math.log(mean);
+  }
+
+  /** The same few expectations come up for thousands of links: each is matched once. */
+  private alignedAs(one: SeenPair, expected: readonly Expected[]): Aligned {
+    let key = '';
+    for (const { kind, distanceM, atEnd } of expected) key += `${kind}${distanceM}${atEnd ? 'e' : ','}`;
+    let aligned = one.known.get(key);
+    if (!aligned) one.known.set(key, (aligned = this.align(expected, one.events)));
+    return aligned;
+  }
+
+  /**
+   * Matches echoes in order, kind by kind. What was expected and is missing, or is there unexpected,
+   * has its price. Echoes of the end go into `perScale`, one sum for each step of the length.
+   */
+  private align(expected: readonly Expected[], seen: readonly EchoEvent[]): Aligned {
+    const perScale = LENGTH_STEPS.map(() => 0);
+    let log = Math.log(1 - errors.ghost);
+    const free = [...seen];
+    for (const event of expected) {
+      const soft = event.kind === 'low' || event.kind === 'high';
+      const rate = soft ? SOFT_MISSED : errors.missed;
+      // A place nobody knows is none of the places the reading shows: those are tried one by one.
+      const match = Number.isNaN(event.distanceM) ? -1 : this.nearest(event, free);
+      if (match < 0) {
+        log += Math.log(rate);
+        continue;
+      }
+      const [found] = free.splice(match, 1) as [EchoEvent];
+      log += Math.log(1 - rate) + (found.kind === event.kind ? 0 : Math.log(errors.wrong));
+      const deviation = distanceDeviationM(event.distanceM || found.distanceM || 0.1);
+      const density = (meanM: number): number =>
+        Math.max(-30, -0.5 * ((found.distanceM - meanM) / deviation) ** 2) -
+        Math.log(deviation * Math.sqrt(2 * Math.PI));
+      if (event.atEnd)
+        LENGTH_STEPS.forEach(({ scale }, i) => {
+          perScale[i] = (perScale[i] as number) + density(event.distanceM * scale);
+        });
+      else log += density(event.distanceM);
+    }
+    return { fixed: log + free.length * Math.log(errors.ghost / this.frame.lengthM), perScale };
+  }
+
+  /** The seen echo that an expected one would be: of its kind where there is one, the nearest. */
+  private nearest(event: Expected, seen: readonly EchoEvent[]): number {
+    let best = -1;
+    let least = Infinity;
+    seen.forEach((echo, i) => {
+      const off = Math.abs(echo.distanceM - event.distanceM);
+      const soft = (kind: EchoEvent['kind']): boolean => kind === 'low' || kind === 'high';
+      if (soft(echo.kind) !== soft(event.kind)) return;
+      const price = off + (echo.kind === event.kind ? 0 : 1000);
+      if (price < least) [best, least] = [i, price];
+    });
+    return best;
+  }
+}

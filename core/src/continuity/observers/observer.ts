@@ -1,0 +1,65 @@
+import type { Random } from '../../quantities/random.js';
+import type { Frame } from '../frame.js';
+import { LOOSE, POOR, POOR_GRADES, toState, type LinkState } from '../link-state.js';
+import { Metal } from '../metal.js';
+import type { Reading } from '../readings.js';
+import type { LinkEnd, TrueLink } from '../true-link.js';
+
+/** Where an observer stands, and which touches or tones it is asked for. */
+export interface LookSetting {
+  end: LinkEnd;
+  /** For observers that are told what to do: the reading to be taken, answers left open. */
+  plan?: Reading | undefined;
+}
+
+/** How likely a reading is, link by link. */
+export interface Likelihood {
+  /** Logarithm of the greatest likelihood any link could give it. */
+  readonly best: number;
+  /** Logarithm of the likelihood on a link, some of its loose joints open just now. */
+  of(state: LinkState, openLoose: number): number;
+}
+
+/** One instrument class: what it reads on a link, and how likely a reading is. */
+export interface Observer<R extends Reading> {
+  /**
+   * What it reads on a link. Without `random` it never errs and loose joints rest closed; with it,
+   * errors and loose joints fall as stated in INSTRUMENTS.
+   */
+  read(look: Look, setting: LookSetting, random: Random | null): R;
+  /** @param group only the rows of one group of contacts, see Frame; only for `grouped` readings */
+  likelihood(frame: Frame, reading: R, group?: number): Likelihood;
+  /** Whether each row of a reading speaks of one group of contacts alone, whatever the link is like. */
+  grouped(frame: Frame, reading: R): boolean;
+}
+
+/** A link made ready to be looked at; `frame` belongs to the link as intended. */
+export interface Look {
+  readonly link: TrueLink;
+  readonly frame: Frame;
+  readonly state: LinkState;
+}
+
+export const lookAt = (frame: Frame, link: TrueLink): Look => ({ link, frame, state: toState(frame, link) });
+
+/** The first condition of poor joints that an instrument of this threshold reads open. */
+export function openFrom(thresholdOhm: number): number {
+  const grade = POOR_GRADES.findIndex(({ fromOhm }) => fromOhm >= thresholdOhm);
+  return grade < 0 ? POOR[2] + 1 : (POOR[grade] as number);
+}
+
+/** Which loose joints are open just now: each by its share, or none without a source of chance. */
+export function drawLoose(state: LinkState, random: Random | null): number {
+  if (!random) return 0;
+  let bits = 0;
+  for (let i = 0; i < state.loose; i++) if (random() < state.openShare) bits |= 1 << i;
+  return bits;
+}
+
+/** The metal of a link as an instrument of a threshold finds it now. */
+export const solved = (look: Look, thresholdOhm: number, random: Random | null): Metal =>
+  new Metal(look.frame).solve(look.state, openFrom(thresholdOhm), drawLoose(look.state, random));
+
+/** Whether a joint of an end is loose. */
+export const isLoose = (state: LinkState, end: LinkEnd, contact: number): boolean =>
+  state.cells[(end === 'near' ? state.frame.at.nearSeat : state.frame.at.farSeat) + contact] === LOOSE;

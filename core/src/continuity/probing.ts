@@ -1,0 +1,215 @@
+import type { ContactId } from '../cabling/schemes.js';
+import { intendedMap, type LinkExpectation } from './expectation.js';
+import type { ContactGroup, Touch, TouchReading } from './readings.js';
+import type { LinkEnd } from './true-link.js';
+
+/** A touch to be made, and what it should say if all is well. */
+export interface AskedTouch extends Omit<Touch, 'closed' | 'ohm'> {
+  should: boolean;
+  /** What the touch is for. */
+  why: 'isolation' | 'path' | 'search';
+}
+
+/** How far a probing has come: the next touch, or what has been found. */
+export type Probing =
+  | { step: 'touch'; touch: AskedTouch; done: number }
+  /** Every contact reaches its place and nothing else does. */
+  | { step: 'proved'; done: number }
+  /** The whole map is known, and it is not the one intended. */
+  | { step: 'measured'; done: number; arrivals: Readonly<Record<ContactId, readonly ContactId[]>> };
+
+/**
+ * The next touch of a beeper that proves a link's map, one person at each end, from the answers so
+ * far (oldest first, true where it beeped). Shorts are proved first, by ganging contacts: one touch for each
+ * bit of a contact's number. Then each path. An answer that should not be is followed up by
+ * halving until the whole map is known.
+ */
+export function probeMap(expected: LinkExpectation, answers: readonly boolean[]): Probing {
+  const course = probing(expected);
+  let at = course.next();
+  for (const answer of answers) {
+    if (at.done) break;
+    at = course.next(answer);
+  }
+  if (!at.done) return { step: 'touch', touch: at.value, done: answers.length };
+  const meant = intendedMap(expected);
+  const right = [...at.value].every(
+    ([contact, reached]) =>
+      reached.length === (contact in meant ? 1 : 0) && (!(contact in meant) || reached[0] === meant[contact]),
+  );
+  return right
+    ? { step: 'proved', done: answers.length }
+    : { step: 'measured', done: answers.length, arrivals: Object.fromEntries(at.value) };
+}
+
+/**
+ * The fewest touches that can prove a sound link: each path closes once, and silent touches must
+ * part every two conductors, which takes as many as a conductor's number has bits.
+ */
+export function fewestTouches(expected: LinkExpectation): {
+  paths: number;
+  isolation: number;
+  allPairs: number;
+} {
+  const paths = Object.keys(intendedMap(expected)).length;
+  return {
+    paths,
+    isolation: Math.ceil(Math.log2(Math.max(1, paths))),
+    allPairs: paths + (paths * (paths - 1)) / 2,
+  };
+}
+
+const at = (end: LinkEnd, contacts: readonly ContactId[]): ContactGroup => ({ end, contacts });
+
+type Course = Generator<AskedTouch, Map<ContactId, ContactId[]>, boolean>;
+
+function* probing(expected: LinkExpectation): Course {
+  const meant = intendedMap(expected);
+  const near = Object.keys(meant);
+  const far = Object.values(meant);
+  const nets = yield* findNets(near);
+  const reached = new Map<ContactId, ContactId[]>(near.map((contact) => [contact, []]));
+  const taken = new Set<ContactId>();
+  const give = (net: readonly ContactId[], contact: ContactId): void => {
+    taken.add(contact);
+    for (const member of net) reached.get(member)?.push(contact);
+  };
+  const astray: ContactId[][] = [];
+  for (const net of nets) {
+    const first = net[0] as ContactId;
+    for (const member of net) {
+      const to = meant[member] as ContactId;
+      const beeps = yield { from: at('near', [first]), to: at('far', [to]), should: true, why: 'path' };
+      if (beeps) give(net, to);
+    }
+    if (net.some((member) => !taken.has(meant[member] as ContactId))) astray.push(net);
+  }
+  // What does not arrive at its own place may arrive where another was missed, or where another lies.
+  for (const net of astray) {
+    let candidates = far.filter((contact) => !taken.has(contact) && !net.some((m) => meant[m] === contact));
+    while (candidates.length > 0) {
+      const found = yield* findAmong(net[0] as ContactId, candidates);
+      if (found === null) break;
+      give(net, found);
+      candidates = candidates.filter((contact) => contact !== found);
+    }
+  }
+  // A far contact that nothing has reached may still hang on another, joined behind an open.
+  for (const contact of far) {
+    if (taken.has(contact)) continue;
+    const closes = yield { from: at('near', near), to: at('far', [contact]), should: false, why: 'search' };
+    if (!closes) continue;
+    let left: readonly ContactId[][] = nets;
+    while (left.length > 1) {
+      const half = left.slice(0, Math.ceil(left.length / 2));
+      const here = yield {
+        from: at('near', half.flat()),
+        to: at('far', [contact]),
+        should: false,
+        why: 'search',
+      };
+      left = here ? half : left.slice(half.length);
+    }
+    give(left[0] as ContactId[], contact);
+  }
+  return reached;
+}
+
+/** Groups of near contacts that are joined, found by ganging: silent when nothing is. */
+function* findNets(near: readonly ContactId[]): Generator<AskedTouch, ContactId[][], boolean> {
+  let nets = near.map((contact) => [contact]);
+  for (let bit = 0; 1 << bit < nets.length; bit++) {
+    const side = (which: number): ContactId[][] => nets.filter((_, i) => ((i >> bit) & 1) === which);
+    const [a, b] = [side(0), side(1)];
+    if (a.length === 0 || b.length === 0) continue;
+    const closes = yield {
+      from: at('near', a.flat()),
+      to: at('near', b.flat()),
+      should: false,
+      why: 'isolation',
+    };
+    if (!closes) continue;
+    const [x, y] = yield* findJoined(a, b);
+    nets = nets.filter((net) => net !== x && net !== y);
+    nets.push([...x, ...y]);
+    // Numbers have changed: begin again with the joined contacts as one.
+    bit = -1;
+  }
+  return nets.map((net) => [...net].sort((p, q) => near.indexOf(p) - near.indexOf(q)));
+}
+
+/** Two nets, one of each side, that are joined; some are known to be. */
+function* findJoined(
+  a: readonly ContactId[][],
+  b: readonly ContactId[][],
+): Generator<AskedTouch, [ContactId[], ContactId[]], boolean> {
+  let [left, right] = [a, b];
+  while (left.length > 1 || right.length > 1) {
+    const halveLeft = left.length >= right.length;
+    const larger = halveLeft ? left : right;
+    const half = larger.slice(0, Math.ceil(larger.length / 2));
+    const [p, q] = halveLeft ? [half, right] : [left, half];
+    const closes = yield {
+      from: at('near', p.flat()),
+      to: at('near', q.flat()),
+      should: false,
+      why: 'search',
+    };
+    const rest = larger.slice(half.length);
+    if (halveLeft) left = closes ? half : rest;
+    else right = closes ? half : rest;
+  }
+  return [left[0] as ContactId[], right[0] as ContactId[]];
+}
+
+/** The far contact among some that a near contact reaches, or null. */
+function* findAmong(
+  from: ContactId,
+  candidates: readonly ContactId[],
+): Generator<AskedTouch, ContactId | null, boolean> {
+  const ask = (contacts: readonly ContactId[]): AskedTouch => ({
+    from: at('near', [from]),
+    to: at('far', contacts),
+    should: false,
+    why: 'search',
+  });
+  if (!(yield ask(candidates))) return null;
+  let left = candidates;
+  while (left.length > 1) {
+    const half = left.slice(0, Math.ceil(left.length / 2));
+    left = (yield ask(half)) ? half : left.slice(half.length);
+  }
+  return left[0] as ContactId;
+}
+
+/**
+ * Whether touches prove the intended map: each contact closed to its own place, and every two
+ * conductors parted by a touch that stayed silent.
+ */
+export function provesMap(expected: LinkExpectation, reading: Pick<TouchReading, 'touches'>): boolean {
+  const meant = intendedMap(expected);
+  const netOf = (end: LinkEnd, contact: ContactId): ContactId | undefined =>
+    end === 'near' ? contact : Object.keys(meant).find((c) => meant[c] === contact);
+  const near = Object.keys(meant);
+  const { touches } = reading;
+  const arrives = near.every((contact) =>
+    touches.some(
+      ({ from, to, joined, closed }) =>
+        closed &&
+        !joined?.length &&
+        from.contacts.length === 1 &&
+        to.contacts.length === 1 &&
+        from.end !== to.end &&
+        [from, to].every((g) => netOf(g.end, g.contacts[0] as ContactId) === contact),
+    ),
+  );
+  if (!arrives) return false;
+  const silent = touches
+    .filter(({ closed, joined }) => !closed && !joined?.length)
+    .map(({ from, to }) => [from, to].map((g) => new Set(g.contacts.map((c) => netOf(g.end, c)))));
+  return near.every((a, i) =>
+    near
+      .slice(i + 1)
+      .every((b) => silent.some(([p, q]) => (p?.has(a) && q?.has(b)) || (p?.has(b) && q?.has(a)))),
+  );
+}

@@ -1,0 +1,125 @@
+import { placesToMend, type Hypothesis } from './belief.js';
+import type { LinkExpectation } from './expectation.js';
+import { INSTRUMENTS } from './instruments.js';
+import type { LinkEnd } from './true-link.js';
+
+/** Where something is put right: an end redone, the cable mended, equipment unplugged, the right outlet found. */
+export type MendPlace = LinkEnd | 'cable' | 'unplug' | 'outlet';
+
+/** Work that mends a link, with what it costs. */
+export interface Repair {
+  places: readonly MendPlace[];
+  words: string;
+  /** The retest included. */
+  minutes: number;
+  connectors: number;
+}
+
+export const MEND_PLACES: readonly MendPlace[] = ['unplug', 'outlet', 'near', 'far', 'cable'];
+/** Replacing or splicing a cable, typical. */
+const CABLE_MINUTES = 45;
+/** Going to an end with the tools, opening it and closing it again: typical, beside making the connector. */
+const END_MINUTES = 5;
+const UNPLUG_MINUTES = 1;
+const OUTLET_MINUTES = 3;
+/** What a connector is worth in minutes, when work with equal minutes is compared. */
+const CONNECTOR_MINUTES = 1;
+
+const WORDS: Readonly<Record<MendPlace, string>> = {
+  unplug: 'unplug the equipment and read again',
+  outlet: 'find the right outlet and put the remote there',
+  near: 'redo the near end',
+  far: 'redo the far end',
+  cable: 'mend or replace the cable',
+};
+
+/** Minutes of work at a place, without the retest. */
+export function mendMinutes(place: MendPlace, expected: LinkExpectation): number {
+  if (place === 'unplug') return UNPLUG_MINUTES;
+  if (place === 'outlet') return OUTLET_MINUTES;
+  return place === 'cable' ? CABLE_MINUTES : expected[place].redoMinutes + END_MINUTES;
+}
+
+/** Everything that must be done if a hypothesis is true, what costs least first. */
+export function mendingOf(hypothesis: Pick<Hypothesis, 'faults'>): MendPlace[] {
+  const work = placesToMend(hypothesis);
+  return MEND_PLACES.filter((place) => {
+    if (place === 'unplug') return hypothesis.faults.some((fault) => fault.kind === 'equipment');
+    if (place === 'outlet') return hypothesis.faults.some((fault) => fault.kind === 'not-connected');
+    return work.includes(place);
+  });
+}
+
+/** The work a set of places asks for. */
+export function repairFor(places: readonly MendPlace[], expected: LinkExpectation): Repair {
+  return {
+    places,
+    words: places.length > 0 ? places.map((place) => WORDS[place]).join(', then ') : 'read it again',
+    minutes:
+      places.reduce((sum, place) => sum + mendMinutes(place, expected), 0) +
+      INSTRUMENTS['coded-mapper'].minutes,
+    connectors: places.filter((place) => place === 'near' || place === 'far').length,
+  };
+}
+
+/** Hypotheses that ask for the same work, as one: its places and its share of belief. */
+export interface RepairClass {
+  places: readonly MendPlace[];
+  share: number;
+}
+
+/** Belief by the work it asks for, the likeliest first. */
+export function repairClasses(hypotheses: readonly Pick<Hypothesis, 'faults' | 'weight'>[]): RepairClass[] {
+  const classes = new Map<string, RepairClass>();
+  let total = 0;
+  for (const hypothesis of hypotheses) {
+    const places = mendingOf(hypothesis);
+    const key = places.join();
+    total += hypothesis.weight;
+    const known = classes.get(key);
+    if (known) known.share += hypothesis.weight;
+    else classes.set(key, { places, share: hypothesis.weight });
+  }
+  return [...classes.values()]
+    .map(({ places, share }) => ({ places, share: total > 0 ? share / total : 0 }))
+    .sort((a, b) => b.share - a.share);
+}
+
+/**
+ * The order of places to work at when one goes by the belief alone: the most belief per minute first,
+ * a retest after each.
+ */
+export function orderOfWork(classes: readonly RepairClass[], expected: LinkExpectation): MendPlace[] {
+  return MEND_PLACES.map((place) => {
+    const share = classes.reduce((sum, c) => sum + (c.places.includes(place) ? c.share : 0), 0);
+    const connector = place === 'near' || place === 'far' ? CONNECTOR_MINUTES : 0;
+    const minutes = mendMinutes(place, expected) + INSTRUMENTS['coded-mapper'].minutes + connector;
+    return { place, value: share / minutes };
+  })
+    .filter(({ value }) => value > 0)
+    .sort((a, b) => b.value - a.value)
+    .map(({ place }) => place);
+}
+
+/**
+ * Expected minutes until the link is right when one works in `orderOfWork`. A hypothesis costs every
+ * place up to the last one it needs.
+ */
+export function expectedRepairMinutes(
+  hypotheses: readonly Pick<Hypothesis, 'faults' | 'weight'>[],
+  expected: LinkExpectation,
+): number {
+  return minutesOfClasses(repairClasses(hypotheses), expected);
+}
+
+export function minutesOfClasses(classes: readonly RepairClass[], expected: LinkExpectation): number {
+  const order = orderOfWork(classes, expected);
+  const retest = INSTRUMENTS['coded-mapper'].minutes;
+  return classes.reduce((sum, { places, share }) => {
+    const last = order.reduce((index, place, i) => (places.includes(place) ? i : index), -1);
+    const spent = order
+      .slice(0, last + 1)
+      .reduce((minutes, place) => minutes + mendMinutes(place, expected) + retest, 0);
+    return sum + share * spent;
+  }, 0);
+}
