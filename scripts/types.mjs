@@ -8,6 +8,7 @@ const PROJECTS = [
   'server/tsconfig.spec.json',
   'instruments/tsconfig.spec.json',
   'command/tsconfig.spec.json',
+  'web/tsconfig.worker.json',
   'e2e/tsconfig.json',
 ];
 

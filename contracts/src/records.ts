@@ -1,4 +1,4 @@
-import type { Diagnosis, InstrumentClass } from '@near-spoke/core';
+import type { Figures, Pattern, Practice, ToldFault, Diagnosis, InstrumentClass } from '@near-spoke/core';
 import * as z from 'zod';
 import { link } from './jobs.js';
 import { instrumentClass, linkEnd, reading } from './readings.js';
@@ -49,14 +49,16 @@ export const cableWork = z.object({
   id: uuid,
   at: timestamp,
   by: z.string(),
-  kind: z.enum(['mended', 'replaced']),
+  kind: z.enum(['mended', 'replaced', 'outlet', 'unplug']),
   atM: z.number().nullable(),
   note: z.string(),
 });
 export type CableWork = z.infer<typeof cableWork>;
 export const newCableWork = z.strictObject({
   id: uuid,
-  kind: z.enum(['mended', 'replaced'], { error: 'The cable was mended or replaced.' }),
+  kind: z.enum(['mended', 'replaced', 'outlet', 'unplug'], {
+    error: 'The cable was mended or replaced, its outlet made sure of, or both ends unplugged.',
+  }),
   atM: z.number().min(0).max(10_000).nullable().default(null),
   note: note.default(''),
 });
@@ -104,6 +106,8 @@ export const linkDetail = z.object({
   handovers: z.array(handover),
   /** The verdict of all evidence that holds now; null before any reading. */
   diagnosis: diagnosis.nullable(),
+  /** How often this crew meets each slip, from its own record. */
+  practice: z.custom<Practice>((value) => typeof value === 'object' && value !== null),
 });
 export type LinkDetail = z.infer<typeof linkDetail>;
 
@@ -111,6 +115,8 @@ export const takeReading = z.strictObject({
   linkId: uuid,
   instrument: instrumentClass,
   end: linkEnd.default('near'),
+  /** Touches, tones or volts to be taken: a reading whose answers are ignored. */
+  plan: reading.optional(),
 });
 export type TakeReading = z.input<typeof takeReading>;
 export const takenReading = z.object({ instrumentName: z.string(), reading });
@@ -133,3 +139,64 @@ export const activity = z.object({
   what: z.string(),
 });
 export type Activity = z.infer<typeof activity>;
+
+/** Readings of several links at once: all are kept, or none. */
+export const newTests = z.strictObject({
+  tests: z
+    .array(z.strictObject({ linkId: uuid, test: newTest }))
+    .min(1, { error: 'Give at least one reading.' })
+    .max(1000, { error: 'At most 1000 readings at once.' }),
+});
+export const testsKept = z.object({ kept: z.int() });
+
+/** A round of tests over a job's links; what it holds follows from the readings taken since. */
+export const testingRound = z.object({
+  id: uuid,
+  jobId: uuid,
+  startedAt: timestamp,
+  by: z.string(),
+  /** Links with a reading since, oldest first, with the reading before it where there was one. */
+  tested: z.array(
+    z.object({
+      linkId: uuid,
+      testId: uuid,
+      at: timestamp,
+      headline: z.string(),
+      result: z.enum(['pass', 'fail', 'cannot-tell']),
+      before: z.string().nullable(),
+    }),
+  ),
+});
+export type TestingRound = z.infer<typeof testingRound>;
+export const newRound = z.strictObject({ id: uuid });
+
+export const jobFigures = z.object({
+  job: z.custom<Figures>((value) => typeof value === 'object' && value !== null),
+  crew: z.custom<Figures>((value) => typeof value === 'object' && value !== null),
+});
+export type JobFigures = z.infer<typeof jobFigures>;
+export const jobPatterns = z.array(z.custom<Pattern>((value) => typeof value === 'object' && value !== null));
+
+/** A practice link for the stand-in to break. */
+export const practiceBreak = z.strictObject({
+  count: z.int().min(0).max(3),
+  seed: z
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1),
+  noise: z.boolean().default(false),
+  plan: z.strictObject({
+    cable: line(40),
+    scheme: z.enum(['T568A', 'T568B']),
+    lengthM: z.number().min(1).max(500),
+    near: line(40),
+    far: line(40),
+  }),
+});
+export type PracticeBreak = z.output<typeof practiceBreak>;
+export const practiceId = z.object({
+  practiceId: z.string().regex(/^00000000-0000-4000-9000-[0-9a-f]{12}$/),
+});
+export const practiceRead = z.strictObject({ instrument: instrumentClass, end: linkEnd.default('near') });
+export const practiceStarted = z.object({ practiceId: z.string() });
+export const practiceRevealed = z.object({ faults: z.array(z.custom<ToldFault>()) });

@@ -37,11 +37,11 @@ export interface Bench {
   readonly world: World;
   /** Keeps a changed world; called only when a change is complete. */
   keep(world: World): void;
-  /** Chance for the instruments' own errors while they are not perfect; see NOISE. */
-  noise?: Random | null;
+  /** Practice links on which instruments err, each with its chance. */
+  readonly noisy?: Map<string, Random>;
 }
 
-const WORKS: readonly string[] = ['near', 'far', 'mended', 'replaced'];
+const WORKS: readonly string[] = ['near', 'far', 'mended', 'replaced', 'outlet', 'unplug'];
 
 /** Answers one request line of the protocol, as complete answer lines. */
 export function answer(bench: Bench, line: string): string[] {
@@ -59,10 +59,8 @@ export function answer(bench: Bench, line: string): string[] {
       return breakLink(bench, words);
     case 'REVEAL':
       return reveal(bench, words);
-    case 'NOISE':
-      return setNoise(bench, words);
     default:
-      return refuse('unknown-command', 'Say IDENTIFY, READ, WORK, BREAK, REVEAL or NOISE.');
+      return refuse('unknown-command', 'Say IDENTIFY, READ, WORK, BREAK or REVEAL.');
   }
 }
 
@@ -84,11 +82,12 @@ function read(bench: Bench, [classWord, endWord, linkId, ...rest]: string[]): st
     plan = asked.data;
   }
   const physical = trueLink(link);
+  const random = bench.noisy?.get(linkId ?? '');
   const reading = observe(physical.link, instrument.data, {
     end: end.data,
     frame: frameOf(physical.intended),
     ...(plan ? { plan } : {}),
-    ...(bench.noise ? { random: bench.noise } : {}),
+    ...(random ? { random } : {}),
   });
   return done(encodeReading(reading));
 }
@@ -102,18 +101,24 @@ function parseJson(text: string): unknown {
 }
 
 /** Breaks a practice link in one to three ways that hands or time would; the plan comes as JSON. */
-function breakLink(bench: Bench, [linkId, howMany, seed, ...rest]: string[]): string[] {
+function breakLink(bench: Bench, [linkId, howMany, seed, calm, ...rest]: string[]): string[] {
   const plan = plannedLink.safeParse(parseJson(rest.join(' ')));
-  if (!linkId || !plan.success) return refuse('bad-argument', 'Say BREAK link-id count seed plan.');
+  if (!linkId || !plan.success)
+    return refuse('bad-argument', 'Say BREAK link-id count seed calm|noisy plan.');
+  if (!linkId.startsWith(PRACTICE))
+    return refuse('bad-argument', 'Only practice links are broken on purpose.');
+  if (calm !== 'calm' && calm !== 'noisy') return refuse('bad-argument', 'Instruments are calm or noisy.');
   const [count, chance] = [Number(howMany), Number(seed)];
   if (!Number.isInteger(count) || count < 0 || count > 3)
     return refuse('bad-argument', 'A practice link has 0 to 3 things wrong.');
   if (!Number.isInteger(chance)) return refuse('bad-argument', 'The seed is a whole number.');
   const faults = breakForPractice(plan.data, count, seededRandom(chance));
-  bench.keep({
-    ...bench.world,
-    links: { ...bench.world.links, [linkId]: { ...plan.data, faults, bare: [] } },
-  });
+  bench.noisy?.delete(linkId);
+  if (calm === 'noisy') bench.noisy?.set(linkId, seededRandom(chance + 1));
+  const others = Object.entries(bench.world.links);
+  const old = others.filter(([id]) => id.startsWith(PRACTICE)).slice(0, -PRACTICE_KEPT + 1);
+  const kept = Object.fromEntries(others.filter((entry) => !old.includes(entry)));
+  bench.keep({ ...bench.world, links: { ...kept, [linkId]: { ...plan.data, faults, bare: [] } } });
   return done([]);
 }
 
@@ -125,15 +130,9 @@ function reveal(bench: Bench, [linkId = '']: string[]): string[] {
   return done(link.faults.map((fault) => `FAULT ${JSON.stringify(fault)}`));
 }
 
+const PRACTICE_KEPT = 20;
 /** Ids of practice links begin so; they are no crew's. */
 export const PRACTICE = '00000000-0000-4000-9000-';
-
-function setNoise(bench: Bench, [word, seed = '1']: string[]): string[] {
-  if ((word !== 'on' && word !== 'off') || !Number.isInteger(Number(seed)))
-    return refuse('bad-argument', 'Say NOISE on seed, or NOISE off.');
-  bench.noise = word === 'on' ? seededRandom(Number(seed)) : null;
-  return done([]);
-}
 
 function work(bench: Bench, [place, linkId, ...rest]: string[]): string[] {
   if (!place || !WORKS.includes(place) || !linkId)

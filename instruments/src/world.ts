@@ -11,7 +11,7 @@ import {
 
 export type WorldLink = WorldFile['links'][string];
 type Fault = WorldLink['faults'][number];
-export type Work = LinkEnd | 'mended' | 'replaced';
+export type Work = LinkEnd | 'mended' | 'replaced' | 'outlet' | 'unplug';
 
 /** The physical links that the stand-in stands at. Pure: each change gives a new world. */
 export type World = WorldFile;
@@ -53,6 +53,10 @@ function worked(link: WorldLink, work: Work): WorldLink {
         bare: link.bare.filter((end) => end !== work),
         faults: link.faults.filter((f) => !atEnd(f, work)),
       };
+    case 'outlet':
+      return { ...link, faults: link.faults.filter((f) => f.kind !== 'other-outlet') };
+    case 'unplug':
+      return { ...link, faults: link.faults.filter((f) => f.kind !== 'plugged-in') };
     case 'mended':
       return { ...link, faults: link.faults.filter(atAnEnd) };
     case 'replaced':

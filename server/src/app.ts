@@ -8,7 +8,9 @@ import type { Context } from './context.js';
 import { crewHandlers } from './crew/routes.js';
 import { handoverHandlers } from './handover/routes.js';
 import { healthHandlers } from './health/routes.js';
+import { figureHandlers } from './figures/routes.js';
 import { instrumentHandlers } from './instruments/routes.js';
+import { testingHandlers } from './testing/routes.js';
 import { jobHandlers } from './jobs/routes.js';
 import { cardHandlers } from './cards/routes.js';
 import { kitHandlers } from './kit/routes.js';
@@ -73,6 +75,8 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...cardHandlers(context),
       ...handoverHandlers(context),
       ...instrumentHandlers(context),
+      ...testingHandlers(context),
+      ...figureHandlers(context),
     }),
   );
   app.use('/api', () => {

@@ -82,6 +82,8 @@ export interface Belief {
   hypotheses: readonly Hypothesis[];
   /** Belief that nothing is wrong that the evidence could tell. */
   sound: number;
+  /** What was wrong with earlier makes of the link's parts, each with its share of belief. */
+  past: readonly { fault: PhysicalFault; weight: number }[];
   /** Share of belief left out: an upper estimate of what was not worked through. */
   discarded: number;
 }
@@ -501,6 +503,7 @@ class Inquiry {
       string,
       { state: LinkState; faults: PhysicalFault[]; logTop: number; weight: number; fit: number }
     >();
+    const past = new Map<string, { fault: PhysicalFault; weight: number }>();
     const floor = this.heaviest + NEGLIGIBLE;
     for (const { suspects: all, logWeight, logLikelihood } of this.found) {
       if (logWeight < floor) continue;
@@ -509,6 +512,12 @@ class Inquiry {
       const state = found ?? this.base;
       const key = state.key();
       const weight = Math.exp(logWeight - this.heaviest);
+      for (const { fault, slot } of suspects.flatMap(({ parts }) => parts)) {
+        if (this.current.has(slot)) continue;
+        const known = past.get(fault.words);
+        if (known) known.weight += weight;
+        else past.set(fault.words, { fault, weight });
+      }
       const known = merged.get(key);
       if (!known) {
         merged.set(key, {
@@ -549,6 +558,7 @@ class Inquiry {
     return {
       frame: this.frame,
       hypotheses,
+      past: [...past.values()].map(({ fault, weight }) => ({ fault, weight: weight / total })),
       sound: hypotheses.find((h) => h.faults.length === 0)?.weight ?? 0,
       discarded: Math.max(0, 1 - kept),
     };

@@ -1,11 +1,10 @@
 import type { Reading } from './readings.js';
-import { readingsThatHold, type Evidence } from './timeline.js';
-import type { LinkEnd } from './true-link.js';
+import { readingsThatHold, type Evidence, type WorkDone } from './timeline.js';
 
 /** What has been recorded of a link, oldest first: readings taken, some of them corrections, and work done. */
 export type LinkEvent =
   | { type: 'reading'; id: string; reading: Reading; corrects: string | null }
-  | { type: 'work'; place: LinkEnd | 'cable' | 'replaced' };
+  | { type: 'work'; place: WorkDone['work'] };
 
 /** The record as evidence: what was corrected is out. */
 export function evidenceOf(events: readonly LinkEvent[]): Evidence[] {

@@ -66,7 +66,8 @@ export function pictureExplanation(expected: LinkExpectation, hypothesis: Hypoth
   return pictureOf(expected, [], [hypothesis]);
 }
 
-function pictureOf(
+/** A link as readings and belief let it be drawn. */
+export function pictureOf(
   expected: LinkExpectation,
   readings: readonly Reading[],
   hypotheses: readonly Hypothesis[],

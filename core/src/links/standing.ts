@@ -6,6 +6,9 @@ import type { Reading } from '../continuity/readings.js';
 import { readingsThatHold } from '../continuity/timeline.js';
 import { stageOf, type LinkStage } from './stage.js';
 
+/** Work that is no termination: on the cable, or making sure of the outlet or of both ends being free. */
+export type CableWorkKind = 'mended' | 'replaced' | 'outlet' | 'unplug';
+
 /** What has been recorded of a link, each list oldest first; times are ISO 8601 in UTC. */
 export interface LinkHistory {
   terminations: readonly {
@@ -15,7 +18,7 @@ export interface LinkHistory {
     outcome: 'good' | 'spoiled';
     corrects: string | null;
   }[];
-  cableWork: readonly { at: string; kind: 'mended' | 'replaced' }[];
+  cableWork: readonly { at: string; kind: CableWorkKind }[];
   tests: readonly { id: string; at: string; reading: Reading; corrects: string | null }[];
   handovers: readonly { at: string }[];
 }
@@ -40,7 +43,7 @@ export function linkEvents(record: LinkHistory): LinkEvent[] {
       at: w.at,
       event: {
         type: 'work' as const,
-        place: w.kind === 'replaced' ? ('replaced' as const) : ('cable' as const),
+        place: w.kind === 'mended' ? ('cable' as const) : w.kind,
       },
     })),
   ];

@@ -49,7 +49,8 @@ export function betaCdf(x: number, a: number, b: number): number {
   return Math.min(1, Math.max(0, 1 - below));
 }
 
-function betaQuantile(p: number, a: number, b: number): number {
+/** The x at which P(Beta(a, b) <= x) is p. */
+export function betaQuantile(p: number, a: number, b: number): number {
   let [low, high] = [0, 1];
   for (let i = 0; i < 60; i++) {
     const middle = (low + high) / 2;

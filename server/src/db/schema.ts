@@ -36,7 +36,7 @@ export const linkStage = pgEnum('link_stage', [
   'handed-over',
 ]);
 export const attemptOutcome = pgEnum('attempt_outcome', ['good', 'spoiled']);
-export const cableWorkKind = pgEnum('cable_work_kind', ['mended', 'replaced']);
+export const cableWorkKind = pgEnum('cable_work_kind', ['mended', 'replaced', 'outlet', 'unplug']);
 export const readingSource = pgEnum('reading_source', ['instrument', 'keyed']);
 
 export const crewMember = pgTable(
@@ -232,6 +232,44 @@ export const cableWork = pgTable(
     note: text('note').notNull().default(''),
   },
   (t) => [index('cable_work_of_link').on(t.linkId)],
+);
+
+/** What was wrong and is proved gone; made from the record when a link passes. */
+export const faultFound = pgTable(
+  'fault_found',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    linkId: uuid('link_id')
+      .notNull()
+      .references(() => link.id),
+    testId: uuid('test_id')
+      .notNull()
+      .references(() => testRecord.id),
+    at: now('at'),
+    slip: text('slip').notNull(),
+    kind: text('kind').notNull(),
+    place: text('place').notNull(),
+    connectorTypeId: text('connector_type_id'),
+    words: text('words').notNull(),
+  },
+  (t) => [index('fault_found_of_link').on(t.linkId)],
+);
+
+/** A round of tests over a job; at most one is open at a time. */
+export const testingRound = pgTable(
+  'testing_round',
+  {
+    id: uuid('id').primaryKey(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    startedAt: now('started_at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    closed: boolean('closed').notNull().default(false),
+  },
+  (t) => [index('round_of_job').on(t.jobId)],
 );
 
 export const testRecord = pgTable(

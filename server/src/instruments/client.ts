@@ -1,6 +1,8 @@
 import { connect, type Socket } from 'node:net';
 import {
   decodeReading,
+  linkFault,
+  type PracticeBreak,
   MAX_ANSWER_LINES,
   MAX_LINE_BYTES,
   PROTOCOL_GREETING,
@@ -11,7 +13,7 @@ import {
   type TakenReading,
 } from '@near-spoke/contracts';
 import type { KnownTypes } from './alike.js';
-import type { InstrumentClass, LinkEnd, SchemeId } from '@near-spoke/core';
+import type { InstrumentClass, LinkEnd, Reading, SchemeId, ToldFault } from '@near-spoke/core';
 
 /** Why an instrument gave no reading. */
 export class InstrumentError extends Error {
@@ -58,9 +60,14 @@ export class InstrumentClient {
     }
   }
 
-  async read(instrument: InstrumentClass, end: LinkEnd, linkId: string): Promise<TakenReading> {
+  async read(
+    instrument: InstrumentClass,
+    end: LinkEnd,
+    linkId: string,
+    plan?: Reading,
+  ): Promise<TakenReading> {
     const [identity] = await this.identify();
-    const lines = await this.exchange(readCommand(instrument, end, linkId));
+    const lines = await this.exchange(readCommand(instrument, end, linkId, plan));
     try {
       const reading = decodeReading(lines);
       if (reading.instrument !== instrument)
@@ -76,7 +83,7 @@ export class InstrumentClient {
   /** Tells a simulated link what a hand has done to it. A real instrument has no such command, and needs none. */
   async work(
     linkId: string,
-    place: 'near' | 'far' | 'mended' | 'replaced',
+    place: 'near' | 'far' | 'mended' | 'replaced' | 'outlet' | 'unplug',
     planned: Link,
     scheme: SchemeId,
     types: KnownTypes,
@@ -85,6 +92,22 @@ export class InstrumentClient {
     if (!identity?.simulated) return;
     const plan = { label: planned.label, scheme, lengthM: planned.lengthM, ...types };
     await this.exchange(`WORK ${place} ${linkId} ${JSON.stringify(plan)}`);
+  }
+
+  /** Has a simulated set break a practice link; a real instrument has no such command. */
+  async breakForPractice(practiceId: string, how: PracticeBreak): Promise<void> {
+    const calm = how.noise ? 'noisy' : 'calm';
+    await this.exchange(`BREAK ${practiceId} ${how.count} ${how.seed} ${calm} ${JSON.stringify(how.plan)}`);
+  }
+
+  /** What a practice link really has. */
+  async reveal(practiceId: string): Promise<ToldFault[]> {
+    const lines = await this.exchange(`REVEAL ${practiceId}`);
+    return lines.map((line) => {
+      const fault = linkFault.safeParse(JSON.parse(line.slice('FAULT '.length)));
+      if (!fault.success) throw new InstrumentError('garbled', 'The instrument’s answer makes no sense.');
+      return fault.data;
+    });
   }
 
   private exchange(request: string): Promise<string[]> {

@@ -1,24 +1,38 @@
+import { randomBytes } from 'node:crypto';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { readLink } from '../links/store.js';
 import { Refusal } from '../problems.js';
 import { InstrumentError } from './client.js';
 
-export function instrumentHandlers({
-  db,
-  instruments,
-}: Context): Pick<Handlers, 'listInstruments' | 'takeReading'> {
+type Ids = 'listInstruments' | 'takeReading' | 'beginPractice' | 'readPractice' | 'revealPractice';
+
+export function instrumentHandlers({ db, instruments }: Context): Pick<Handlers, Ids> {
   return {
     listInstruments: () => instruments.identify(),
     takeReading: async ({ body }) => {
       await readLink(db, body.linkId);
-      try {
-        return await instruments.read(body.instrument, body.end, body.linkId);
-      } catch (error) {
-        if (error instanceof InstrumentError)
-          throw new Refusal(error.kind === 'refused' ? 422 : 502, 'No reading', error.message);
-        throw error;
-      }
+      return orRefusal(() => instruments.read(body.instrument, body.end, body.linkId, body.plan));
     },
+    beginPractice: async ({ body }) => {
+      const practiceId = `00000000-0000-4000-9000-${randomBytes(6).toString('hex')}`;
+      await orRefusal(() => instruments.breakForPractice(practiceId, body));
+      return { practiceId };
+    },
+    readPractice: ({ params, body }) =>
+      orRefusal(() => instruments.read(body.instrument, body.end, params.practiceId)),
+    revealPractice: async ({ params }) => ({
+      faults: await orRefusal(() => instruments.reveal(params.practiceId)),
+    }),
   };
+}
+
+async function orRefusal<T>(ask: () => Promise<T>): Promise<T> {
+  try {
+    return await ask();
+  } catch (error) {
+    if (error instanceof InstrumentError)
+      throw new Refusal(error.kind === 'refused' ? 422 : 502, 'No reading', error.message);
+    throw error;
+  }
 }

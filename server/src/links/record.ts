@@ -1,5 +1,5 @@
 import type { LinkDetail } from '@near-spoke/contracts';
-import { checkReading, INSTRUMENTS, standingOf } from '@near-spoke/core';
+import { checkReading, faultsFound, INSTRUMENTS, standingOf, type FoundFault } from '@near-spoke/core';
 import { eq } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import type * as z from 'zod';
@@ -11,6 +11,7 @@ import {
   cableType,
   cableWork,
   connectorType,
+  faultFound,
   handover,
   job,
   link,
@@ -18,7 +19,7 @@ import {
   testRecord,
 } from '../db/schema.js';
 import { badField, idTaken, notFound, Refusal } from '../problems.js';
-import { expectationOf, refreshStanding } from './standing.js';
+import { expectationOf, practiceOf, refreshStanding } from './standing.js';
 import { readLink, readRecord } from './store.js';
 
 type Attempt = z.output<typeof newTermination>;
@@ -124,6 +125,13 @@ export async function recordTermination(
   await refreshStanding(tx, linkId);
 }
 
+const WORK_WORDS = {
+  mended: 'mended the cable',
+  replaced: 'replaced the cable',
+  outlet: 'made sure of the outlet',
+  unplug: 'unplugged both ends',
+} as const;
+
 export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: Recorder): Promise<void> {
   const row = await lockLink(tx, linkId);
   if (await alreadyRecorded(tx, cableWork, work.id, linkId)) return;
@@ -134,7 +142,7 @@ export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: R
     at: by.at,
     jobId: row.jobId,
     linkId,
-    what: `${work.kind} the cable${where}`,
+    what: `${WORK_WORDS[work.kind]}${where}`,
   });
   await refreshStanding(tx, linkId);
 }
@@ -149,9 +157,13 @@ export async function recordTest(tx: Sql, linkId: string, test: Test, by: Record
   const at = by.at ?? new Date();
   const { unplugged: _, ...fields } = test;
   const taken = { id: test.id, at: at.toISOString(), reading: test.reading, corrects: test.corrects };
-  const { diagnosis } = standingOf(expected, { ...record, tests: [...record.tests, taken] });
+  const now = { ...record, tests: [...record.tests, taken] };
+  const practice = await practiceOf(tx);
+  const { diagnosis } = standingOf(expected, now, practice);
   if (!diagnosis) throw new Error('a reading gave no verdict');
   await tx.insert(testRecord).values({ ...fields, linkId, by: by.crewId, at, diagnosis });
+  if (diagnosis.result === 'pass' && diagnosis.proves === 'map')
+    await recordFound(tx, linkId, test.id, at, faultsFound(expected, now, practice));
   await logActivity(tx, {
     by: by.crewId,
     at,
@@ -160,6 +172,26 @@ export async function recordTest(tx: Sql, linkId: string, test: Test, by: Record
     what: `tested with ${INSTRUMENTS[test.reading.instrument].name}: ${diagnosis.headline}`,
   });
   await refreshStanding(tx, linkId);
+}
+
+/** Keeps what was wrong and is now proved gone, once: the crew's own record of its slips. */
+async function recordFound(
+  tx: Sql,
+  linkId: string,
+  testId: string,
+  at: Date,
+  found: readonly FoundFault[],
+): Promise<void> {
+  const known = await tx
+    .select({ words: faultFound.words })
+    .from(faultFound)
+    .where(eq(faultFound.linkId, linkId));
+  const planned = await readLink(tx, linkId);
+  for (const { slip, kind, place, words } of found) {
+    if (known.some((one) => one.words === words)) continue;
+    const connectorTypeId = place === 'cable' ? null : planned[place].connectorId;
+    await tx.insert(faultFound).values({ linkId, testId, at, slip, kind, place, words, connectorTypeId });
+  }
 }
 
 function refuseImpossible(problems: ReturnType<typeof checkReading>): void {
@@ -198,6 +230,7 @@ export async function readDetail(db: Sql, linkId: string): Promise<LinkDetail> {
   const [jobRow] = await db.select().from(job).where(eq(job.id, planned.jobId));
   if (!jobRow) throw notFound('job');
   const record = await readRecord(db, linkId);
-  const { diagnosis } = standingOf(await expectationOf(db, planned), record);
-  return { link: planned, scheme: jobRow.scheme, units: jobRow.units, ...record, diagnosis };
+  const practice = await practiceOf(db);
+  const { diagnosis } = standingOf(await expectationOf(db, planned), record, practice);
+  return { link: planned, scheme: jobRow.scheme, units: jobRow.units, ...record, diagnosis, practice };
 }

@@ -1,4 +1,4 @@
-import type { LinkDetail } from '@near-spoke/contracts';
+import type { CableWork, LinkDetail } from '@near-spoke/contracts';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
@@ -21,10 +21,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
     });
 
   /** Work on a real cable changes it; on a simulated one the stand-in has to be told. */
-  const tellStandIn = async (
-    linkId: string,
-    place: 'near' | 'far' | 'mended' | 'replaced',
-  ): Promise<void> => {
+  const tellStandIn = async (linkId: string, place: 'near' | 'far' | CableWork['kind']): Promise<void> => {
     const planned = await readLink(db, linkId);
     const { scheme } = await readJob(db, planned.jobId);
     const types = genericAlike(await readKit(db), planned);

@@ -1,8 +1,17 @@
 import type { Link } from '@near-spoke/contracts';
-import { expectLink, standingOf, type LinkExpectation, type SchemeId, type Standing } from '@near-spoke/core';
-import { eq } from 'drizzle-orm';
+import {
+  expectLink,
+  practiceFrom,
+  standingOf,
+  type LinkExpectation,
+  type Practice,
+  type SchemeId,
+  type SlipKind,
+  type Standing,
+} from '@near-spoke/core';
+import { eq, sql } from 'drizzle-orm';
 import type { Sql } from '../db/open.js';
-import { cableType, connectorType, job, link } from '../db/schema.js';
+import { cableType, connectorType, faultFound, job, link, terminationAttempt } from '../db/schema.js';
 import { readLink, readRecord } from './store.js';
 
 /** What a link is meant to be, from its plan in the tables. */
@@ -22,10 +31,29 @@ export async function expectationOf(db: Sql, planned: Link): Promise<LinkExpecta
   });
 }
 
+/** How often this crew meets each slip: what is typical, moved by what was found and proved gone. */
+export async function practiceOf(db: Sql): Promise<Practice> {
+  const found = await db
+    .select({ slip: faultFound.slip, count: sql<number>`count(*)::int` })
+    .from(faultFound)
+    .groupBy(faultFound.slip);
+  const [ends] = await db
+    .select({ count: sql<number>`count(*)::int` })
+    .from(terminationAttempt)
+    .where(eq(terminationAttempt.outcome, 'good'));
+  const counts: Partial<Record<SlipKind, number>> = {};
+  for (const { slip, count } of found) counts[slip as SlipKind] = count;
+  return practiceFrom(counts, ends?.count ?? 0);
+}
+
 /** Rewrites a link's stage and standing from its record; call it in the transaction that added to the record. */
 export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing> {
   const planned = await readLink(tx, linkId);
-  const standing = standingOf(await expectationOf(tx, planned), await readRecord(tx, linkId));
+  const standing = standingOf(
+    await expectationOf(tx, planned),
+    await readRecord(tx, linkId),
+    await practiceOf(tx),
+  );
   await tx
     .update(link)
     .set({

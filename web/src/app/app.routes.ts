@@ -47,6 +47,16 @@ export const routes: Routes = [
         loadComponent: () => import('./terminate/round-page').then((m) => m.RoundPage),
       },
       {
+        path: 'jobs/:jobId/tests',
+        title: 'Testing round, Near Spoke',
+        loadComponent: () => import('./verify/round-of-tests').then((m) => m.RoundOfTests),
+      },
+      {
+        path: 'jobs/:jobId/figures',
+        title: 'Figures, Near Spoke',
+        loadComponent: () => import('./figures/figures-page').then((m) => m.FiguresPage),
+      },
+      {
         path: 'jobs/:jobId',
         title: 'Job, Near Spoke',
         loadComponent: () => import('./jobs/job-page').then((m) => m.JobPage),

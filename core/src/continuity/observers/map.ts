@@ -139,9 +139,10 @@ class MapLikelihood implements Likelihood {
         this.seenFar[frame.contactIndex('far', reached)] = this.seenNear[c] as number;
     });
     this.seen = Int16Array.from(near, (contact, c) => {
-      const arrivals = map.arrivals[contact];
+      // A contact the reading leaves out was not seen to arrive anywhere.
+      const arrivals = map.arrivals[contact] ?? [];
       if (group !== undefined && frame.group.near[c] !== group) return -2;
-      if (!arrivals || (unspoken && contact === 'S')) return -2;
+      if (unspoken && contact === 'S') return -2;
       return arrivals.length === 1 ? frame.contactIndex('far', arrivals[0] as string) : -1;
     });
     this.simple =

@@ -1,18 +1,28 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Header } from '../header';
 import { HeatShrink } from './heat-shrink';
+import { LampTesterDesigner } from './lamp-tester';
+import { PairHuntBench } from './pair-hunt';
+import { Practice } from './practice';
 import { UnmarkedWires } from './unmarked-wires';
 
-/** Tools that belong to no job: tube for a joint, wires nobody marked. */
+/** Tools that belong to no job: wires nobody marked, a link to practise on, a pair to find, a tester, tube for a joint. */
 @Component({
   selector: 'ns-bench-page',
-  imports: [HeatShrink, UnmarkedWires],
+  imports: [HeatShrink, LampTesterDesigner, PairHuntBench, Practice, UnmarkedWires],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
       <h1 class="visually-hidden">Bench</h1>
-      <ns-unmarked-wires class="sheet" />
-      <ns-heat-shrink class="sheet" />
+      <div class="column">
+        <ns-unmarked-wires class="sheet" />
+        <ns-practice class="sheet" />
+      </div>
+      <div class="column">
+        <ns-pair-hunt class="sheet" />
+        <ns-lamp-tester class="sheet" />
+        <ns-heat-shrink class="sheet" />
+      </div>
     </main>
   `,
   styles: `
@@ -23,8 +33,14 @@ import { UnmarkedWires } from './unmarked-wires';
       padding: 16px 24px;
       align-items: start;
     }
-    main > * {
+    .column {
+      display: grid;
+      gap: 14px;
+      min-width: 0;
+    }
+    .column > * {
       padding: 16px 20px;
+      min-width: 0;
     }
     @media (max-width: 1080px) {
       main {

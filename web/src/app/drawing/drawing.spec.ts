@@ -28,7 +28,7 @@ const expected = someExpectation();
 const sound = intendedLink(expected);
 
 async function strip(link: TrueLink, ...instruments: Parameters<typeof observe>[1][]): Promise<HTMLElement> {
-  const evidence: Reading[] = instruments.map((instrument) => observe(link, instrument, 'far'));
+  const evidence: Reading[] = instruments.map((instrument) => observe(link, instrument, { end: 'far' }));
   const diagnosis = evidence.length > 0 ? diagnose(expected, evidence) : null;
   const picture = pictureLink(expected, evidence, diagnosis?.result === 'fail');
   return draw(LinkStrip, {

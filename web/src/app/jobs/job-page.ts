@@ -15,7 +15,10 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { Link } from '@near-spoke/contracts';
+import type { Pattern } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { Keys } from '../keys/keys';
@@ -56,6 +59,8 @@ export class JobPage {
   protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
   protected readonly stop = computed(() => STOPS.find((stop) => stop.id === this.at()));
   protected readonly search = signal('');
+  /** What several links have wrong in common; asked for when more than one is wrong. */
+  protected readonly patterns = signal<readonly Pattern[]>([]);
   protected readonly pointed = signal<string | null>(null);
   protected readonly cableNames = computed(
     () => new Map(this.kit()?.cables.map((cable) => [cable.id, cable.name]) ?? []),
@@ -77,10 +82,16 @@ export class JobPage {
   );
 
   constructor() {
+    const api = inject(Api);
     const header = inject(Header);
     effect(() => {
       const jobId = this.jobId();
       this.store.dispatch(JobEvents.jobOpened({ jobId }));
+      firstValueFrom(api.call('jobPatterns', { params: { jobId } })).then(
+        (patterns) => this.patterns.set(patterns),
+        // The page stands without them.
+        () => this.patterns.set([]),
+      );
       this.store.dispatch(JobEvents.kitNeeded());
     });
     effect(() => {

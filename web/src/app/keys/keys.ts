@@ -49,7 +49,11 @@ export class Keys {
 
   private handle(event: KeyboardEvent): void {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-    if (takesText(event.target) || this.dialog.openDialogs.length > 0) return;
+    if (this.dialog.openDialogs.length > 0) return;
+    // A foot switch sends these two; in a field of one line they mean nothing else.
+    const pedal =
+      (event.key === 'PageDown' || event.key === 'PageUp') && event.target instanceof HTMLInputElement;
+    if (takesText(event.target) && !pedal) return;
     if (event.key === '?') {
       this.showList();
       event.preventDefault();

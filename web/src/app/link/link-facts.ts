@@ -1,9 +1,12 @@
 import { computed, inject, Injectable } from '@angular/core';
 import {
-  currentEvidence,
+  believe,
+  evidenceOf,
   expectLink,
   linkEvents,
-  pictureLink,
+  pictureExplanation,
+  pictureOf,
+  readingsThatHold,
   type CableType,
   type ConnectorType,
 } from '@near-spoke/core';
@@ -32,13 +35,32 @@ export class LinkFacts {
   });
   readonly evidence = computed(() => {
     const detail = this.detail();
-    return detail ? currentEvidence(linkEvents(detail)) : [];
+    return detail ? evidenceOf(linkEvents(detail)) : [];
+  });
+  /** Belief about the link while something about it is in question. */
+  readonly belief = computed(() => {
+    const [expected, detail] = [this.expected(), this.detail()];
+    const inQuestion = (detail?.diagnosis?.explanations.length ?? 0) > 0;
+    return expected && detail && inQuestion ? believe(expected, this.evidence(), detail.practice) : null;
   });
   readonly picture = computed(() => {
-    const [expected, detail] = [this.expected(), this.detail()];
-    return expected && detail
-      ? pictureLink(expected, this.evidence(), detail.diagnosis?.result === 'fail')
-      : null;
+    const expected = this.expected();
+    if (!expected) return null;
+    const wrong = this.detail()?.diagnosis?.result === 'fail';
+    return pictureOf(
+      expected,
+      readingsThatHold(this.evidence()),
+      wrong ? (this.belief()?.hypotheses ?? []) : [],
+    );
+  });
+  /** What the link would look like under each explanation, in the order the diagnosis gives them. */
+  readonly explanationPictures = computed(() => {
+    const [expected, belief] = [this.expected(), this.belief()];
+    if (!expected || !belief) return [];
+    return (this.detail()?.diagnosis?.explanations ?? []).map((_, i) => {
+      const hypothesis = belief.hypotheses[i];
+      return hypothesis ? pictureExplanation(expected, hypothesis) : null;
+    });
   });
 
   private connector(id: string | undefined): ConnectorType | null {

@@ -1,5 +1,11 @@
 import type { Link, LinkDetail } from '@near-spoke/contracts';
-import { CABLE_TYPES, CONNECTOR_TYPES, expectLink, type LinkExpectation } from '@near-spoke/core';
+import {
+  CABLE_TYPES,
+  CONNECTOR_TYPES,
+  expectLink,
+  TYPICAL_PRACTICE,
+  type LinkExpectation,
+} from '@near-spoke/core';
 
 /** A link for tests, with some of it changed. */
 export function someLink(change: Partial<Link> = {}): Link {
@@ -53,6 +59,7 @@ export function someDetail(change: Partial<LinkDetail> = {}): LinkDetail {
     tests: [],
     handovers: [],
     diagnosis: null,
+    practice: TYPICAL_PRACTICE,
     ...change,
   };
 }

@@ -57,7 +57,7 @@ export function detailWith(
   instruments: InstrumentClass[],
   change: Partial<LinkDetail> = {},
 ): LinkDetail {
-  const readings = instruments.map((instrument) => observe(link, instrument, 'far'));
+  const readings = instruments.map((instrument) => observe(link, instrument, { end: 'far' }));
   const diagnosis = readings.length > 0 ? diagnose(someExpectation(), readings) : null;
   const stage =
     diagnosis === null

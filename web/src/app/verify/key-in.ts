@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
-  contactPairsOf,
+  contactPairsAt,
   INSTRUMENTS,
   intendedLink,
   type InstrumentClass,
@@ -55,7 +55,9 @@ export class KeyIn {
   );
   private readonly link = computed(() => intendedLink(this.expected()));
   protected readonly contacts = computed(() => Object.keys(this.link().near));
-  protected readonly pairs = computed(() => contactPairsOf(this.link()).map((pair) => pair.join('-')));
+  protected readonly pairs = computed(() =>
+    contactPairsAt(this.link(), this.link().near).map((pair) => pair.join('-')),
+  );
   private readonly keyed = signal<KeyedMap | null>(null);
   protected readonly map = computed(() => this.keyed() ?? startKeying(this.contacts()));
   protected readonly complete = computed(() => isComplete(this.map()));

@@ -19,10 +19,13 @@ import {
   endDone,
   INSTRUMENTS,
   intendedLink,
+  isWork,
+  storyOf,
   type AssignedContact,
   type InstrumentClass,
   type LinkEnd,
   type Look,
+  type MendPlace,
   type Reading,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
@@ -35,14 +38,35 @@ import { Preferences } from '../preferences/preferences';
 import { sessionFeature } from '../session/session.state';
 import { CableWorkForm } from './cable-work-form';
 import { ColourCheck, type SeenColours } from '../colours/colour-check';
+import { MiniStrip } from '../drawing/mini-strip';
 import { KeyIn } from './key-in';
+import { OtherReading } from './other-reading';
+import { Probe } from './probe';
 
 type Mode =
   | { name: 'verdict' }
   | { name: 'unplug'; then: () => void }
   | { name: 'key-in'; straight: boolean }
   | { name: 'colours'; end: LinkEnd }
-  | { name: 'cable' };
+  | { name: 'cable' }
+  | { name: 'probe' }
+  | { name: 'other' };
+
+const PLACE_WORDS: Readonly<Record<MendPlace, string>> = {
+  near: 'near end',
+  far: 'far end',
+  cable: 'cable',
+  unplug: 'equipment connected',
+  outlet: 'wrong outlet',
+};
+const WORK_WORDS = {
+  near: 'near end redone',
+  far: 'far end redone',
+  cable: 'cable mended',
+  replaced: 'cable replaced',
+  outlet: 'outlet made sure of',
+  unplug: 'both ends unplugged',
+} as const;
 
 /** A reading, its verdict, what would explain it, and the one thing to do next. */
 @Component({
@@ -56,6 +80,9 @@ type Mode =
     KeyIn,
     ColourCheck,
     CableWorkForm,
+    MiniStrip,
+    OtherReading,
+    Probe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './verify-room.html',
@@ -151,6 +178,8 @@ export class VerifyRoom {
           when: () => idle() && this.meter() !== null,
         },
         { key: 'k', words: 'key a reading in', run: () => this.startKeyIn(false), when: idle },
+        { key: 'b', words: 'be led through a beeper’s touches', run: () => this.startProbe(), when: idle },
+        { key: 'o', words: 'key another observation in', run: () => this.startOther(), when: idle },
         { key: '=', words: 'key in: all straight', run: () => this.startKeyIn(true), when: idle },
         {
           key: 'c',
@@ -183,6 +212,11 @@ export class VerifyRoom {
     const place = diagnosis?.repair?.places[0];
     if (place === 'cable')
       return { words: 'Mend the cable and record it', run: () => this.mode.set({ name: 'cable' }) };
+    if (place === 'unplug' || place === 'outlet')
+      return {
+        words: place === 'unplug' ? 'Unplug both ends, then say so' : 'Find the right outlet, then say so',
+        run: () => this.madeSure(place),
+      };
     if (place) return { words: `Redo the ${place} end`, run: () => this.goTo('terminate', place) };
     if (!this.terminated() && diagnosis?.result !== 'fail') {
       const end = endDone(this.detail(), 'near') ? 'far' : 'near';
@@ -209,7 +243,9 @@ export class VerifyRoom {
 
   protected take(look: Look): void {
     if (look.instrument === 'eye') this.startColours(look.end);
+    else if (look.instrument === 'beeper') this.startProbe();
     else if (this.meters().includes(look.instrument)) this.read(look.instrument, look.end);
+    else if (look.instrument === 'wiggle' || look.instrument === 'pair-reflectometer') this.startOther();
     else this.startKeyIn(false);
   }
 
@@ -231,9 +267,41 @@ export class VerifyRoom {
     });
   }
 
+  /** Recorded like work: what was read before it no longer speaks for the link. */
+  private madeSure(what: 'outlet' | 'unplug'): void {
+    const work = { id: crypto.randomUUID(), kind: what, atM: null, note: '' };
+    this.store.dispatch(LinkEvents.cableWorked({ linkId: this.detail().link.id, work }));
+  }
+
   protected startKeyIn(straight: boolean): void {
     this.onceUnplugged(() => this.mode.set({ name: 'key-in', straight }));
   }
+
+  protected startProbe(): void {
+    this.onceUnplugged(() => this.mode.set({ name: 'probe' }));
+  }
+
+  protected startOther(): void {
+    this.onceUnplugged(() => this.mode.set({ name: 'other' }));
+  }
+
+  /** What each piece of evidence did to the belief; worked out when it is asked for. */
+  protected readonly storyShown = signal(false);
+  protected readonly story = computed(() => {
+    const expected = this.facts.expected();
+    if (!this.storyShown() || !expected) return [];
+    const evidence = this.facts.evidence();
+    const first = evidence.findIndex((item) => !isWork(item));
+    return storyOf(expected, evidence.slice(Math.max(0, first)), this.detail().practice).map(
+      ({ evidence, moved }) => ({
+        what: isWork(evidence) ? WORK_WORDS[evidence.work] : INSTRUMENTS[evidence.instrument].name,
+        moved: moved.map(({ place, before, after }) => ({
+          words: `${PLACE_WORDS[place]}: ${this.percent(before)} to ${this.percent(after)}`,
+          up: after > before,
+        })),
+      }),
+    );
+  });
 
   protected startColours(end: LinkEnd): void {
     this.mode.set({ name: 'colours', end });

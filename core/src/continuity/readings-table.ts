@@ -1,0 +1,135 @@
+import type { ContactId } from '../cabling/schemes.js';
+import { checkReading } from './check-reading.js';
+import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
+import type { MapReading, Reading } from './readings.js';
+
+export type TableClass = MapReading['instrument'] | 'lamp-pairs';
+
+/** Which column of a table says what. */
+export interface ColumnMapping {
+  label: number;
+  instrument: TableClass;
+  /** Column of each near contact, or of each pair for lamps. */
+  columns: Readonly<Record<string, number>>;
+  /** Column of split pairs, where there is one. */
+  splits: number | null;
+}
+
+/** A row of a table as a reading, or what is wrong with it. */
+export type TableRow =
+  | { row: number; label: string; reading: Reading; problem: null }
+  | { row: number; label: string; reading: null; problem: string };
+
+const NOWHERE: readonly string[] = ['', '-', '0', 'open', 'none'];
+const LIT: readonly string[] = ['1', 'on', 'lit', 'yes', 'true', 'ok', 'x'];
+const DARK: readonly string[] = ['', '0', '-', 'off', 'dark', 'no', 'false', 'open'];
+
+/** Guesses the columns of a table by its header; what it cannot tell stays out. */
+export function guessMapping(
+  header: readonly string[],
+): Partial<ColumnMapping> & { columns: Record<string, number> } {
+  const columns: Record<string, number> = {};
+  let label: number | undefined;
+  let splits: number | null = null;
+  header.forEach((name, i) => {
+    const word = name.trim().toLowerCase();
+    const contact = /^(?:pin|contact|c)?\s*([1-9]\d?|s|shield|screen|a|b)$/.exec(word)?.[1];
+    const pair = /^(?:pair\s*)?(\d+)\s*[-/]\s*(\d+)$/.exec(word);
+    if (/label|link|port|id|name|cable/.test(word)) label ??= i;
+    else if (/split/.test(word)) splits = i;
+    else if (pair) columns[`${pair[1]}-${pair[2]}`] = i;
+    else if (contact) columns[contact.startsWith('s') ? 'S' : contact] = i;
+  });
+  const lamps = Object.keys(columns).some((name) => name.includes('-'));
+  return {
+    ...(label === undefined ? {} : { label }),
+    instrument: lamps ? 'lamp-pairs' : splits === null ? 'coded-mapper' : 'coded-mapper-crosstalk',
+    columns,
+    splits,
+  };
+}
+
+/**
+ * Rows of a table as readings of the links they name, row by row: a bad row says what is wrong with
+ * it and keeps none of the others back.
+ * @param rows cells by row, the header not among them
+ * @param firstRow the number the first of them has in its file
+ */
+export function readingsFromTable(
+  rows: readonly (readonly string[])[],
+  mapping: ColumnMapping,
+  expectationOf: (label: string) => LinkExpectation | null,
+  firstRow = 2,
+): TableRow[] {
+  const seen = new Map<string, number>();
+  return rows.map((cells, i): TableRow => {
+    const row = firstRow + i;
+    const label = (cells[mapping.label] ?? '').trim();
+    const bad = (problem: string): TableRow => ({ row, label, reading: null, problem });
+    if (label === '') return bad('No label in this row.');
+    const before = seen.get(label);
+    if (before !== undefined) return bad(`${label} is already in row ${before}: keep one of them.`);
+    seen.set(label, row);
+    const expected = expectationOf(label);
+    if (!expected) return bad(`This job has no link ${label}.`);
+    const reading = readCells(cells, mapping, expected);
+    if (typeof reading === 'string') return bad(reading);
+    const [problem] = checkReading(expected, reading);
+    return problem ? bad(problem.message) : { row, label, reading, problem: null };
+  });
+}
+
+function readCells(
+  cells: readonly string[],
+  { instrument, columns, splits }: ColumnMapping,
+  expected: LinkExpectation,
+): Reading | string {
+  const link = intendedLink(expected);
+  const cell = (name: string): string | null => {
+    const column = columns[name];
+    return column === undefined ? null : (cells[column] ?? '').trim();
+  };
+  if (instrument === 'lamp-pairs') {
+    const lamps: Record<string, boolean> = {};
+    for (const pair of contactPairsAt(link, link.near).map((p) => p.join('-'))) {
+      const word = cell(pair)?.toLowerCase();
+      if (word === undefined) return `No column is chosen for the lamp of ${pair}.`;
+      if (LIT.includes(word)) lamps[pair] = true;
+      else if (DARK.includes(word)) lamps[pair] = false;
+      else return `${pair}: "${word}" is neither lit nor dark. Write 1 or 0.`;
+    }
+    return { instrument, lamps };
+  }
+  const arrivals: Record<ContactId, ContactId[]> = {};
+  for (const contact of Object.keys(link.near)) {
+    const word = cell(contact);
+    if (word === null) return `No column is chosen for contact ${contact}.`;
+    arrivals[contact] = NOWHERE.includes(word.toLowerCase())
+      ? []
+      : word.split(/[+&,;\s]+/).map((part) => (/^(?:s|shield|screen)$/i.test(part) ? 'S' : part));
+  }
+  const said = splits === null ? null : (cells[splits] ?? '').trim();
+  const none = said === null || NOWHERE.includes(said.toLowerCase());
+  return {
+    instrument,
+    arrivals,
+    joins: [],
+    splits: instrument === 'coded-mapper-crosstalk' ? (none ? [] : said.split(/[,;\s]+/)) : null,
+  };
+}
+
+/** The map of a link in order, as a coded mapper would read it: what one key stands for. */
+export function straightReading(expected: LinkExpectation): MapReading {
+  const meant = intendedMap(expected);
+  return {
+    instrument: 'coded-mapper',
+    arrivals: Object.fromEntries(
+      Object.keys(expected.near.wiring).map((contact) => {
+        const far = meant[contact];
+        return [contact, far === undefined ? [] : [far]];
+      }),
+    ),
+    joins: [],
+    splits: null,
+  };
+}

@@ -1,0 +1,183 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { Link, Problem } from '@near-spoke/contracts';
+import {
+  EIGHT_CONTACTS,
+  guessMapping,
+  INSTRUMENTS,
+  readingsFromTable,
+  type ColumnMapping,
+  type LinkExpectation,
+  type TableClass,
+  type TableRow,
+} from '@near-spoke/core';
+import * as Papa from 'papaparse';
+import { firstValueFrom } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { ProblemNote } from '../drawing/problem-note';
+import { judgeMany, type Batch, type Judged } from './diagnosing';
+
+const CLASSES: readonly TableClass[] = [
+  'coded-mapper-crosstalk',
+  'coded-mapper',
+  'stepping-lamps',
+  'lamp-pairs',
+];
+const PAIRS: readonly string[] = ['1-2', '3-6', '4-5', '7-8'];
+const LARGEST_BYTES = 2_000_000;
+
+/** Brings readings in from a table: which column is what, row by row what would be kept, then all or the good ones. */
+@Component({
+  selector: 'ns-import-readings',
+  imports: [MatButtonModule, ProblemNote],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './import-readings.html',
+  styleUrl: './import-readings.scss',
+})
+export class ImportReadings {
+  private readonly api = inject(Api);
+  readonly jobId = input.required<string>();
+  readonly links = input.required<readonly Link[]>();
+  readonly expectationOf = input.required<(label: string) => LinkExpectation | null>();
+  readonly kept = output<number>();
+  readonly left = output<void>();
+
+  protected readonly classes = CLASSES;
+  protected readonly names = INSTRUMENTS;
+  protected readonly table = signal<{ name: string; header: string[]; rows: string[][] } | null>(null);
+  protected readonly label = signal<number | null>(null);
+  protected readonly instrument = signal<TableClass>('coded-mapper');
+  protected readonly columns = signal<Readonly<Record<string, number>>>({});
+  protected readonly splits = signal<number | null>(null);
+  protected readonly problem = signal<Problem | null>(null);
+  protected readonly trouble = signal('');
+  protected readonly busy = signal(false);
+  protected readonly judged = signal<Readonly<Record<number, Judged>>>({});
+  protected readonly judging = signal(false);
+  private batch: Batch | null = null;
+
+  /** What a column has to be chosen for. */
+  protected readonly wanted = computed(() =>
+    this.instrument() === 'lamp-pairs' ? PAIRS : [...EIGHT_CONTACTS, 'S'],
+  );
+  protected readonly preview = computed((): TableRow[] => {
+    const [table, label] = [this.table(), this.label()];
+    if (!table || label === null) return [];
+    const mapping: ColumnMapping = {
+      label,
+      instrument: this.instrument(),
+      columns: this.columns(),
+      splits: this.splits(),
+    };
+    return readingsFromTable(table.rows, mapping, this.expectationOf());
+  });
+  protected readonly good = computed(() => this.preview().filter((row) => row.reading !== null));
+  protected readonly bad = computed(() => this.preview().filter((row) => row.reading === null));
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.batch?.cancel());
+  }
+
+  protected async choose(event: Event): Promise<void> {
+    const [file] = (event.target as HTMLInputElement).files ?? [];
+    if (!file) return;
+    this.trouble.set('');
+    if (file.size > LARGEST_BYTES) return this.trouble.set(`${file.name} is larger than 2 MB: split it.`);
+    const text = (await file.text()).replace(/^\uFEFF/, '');
+    const { data, errors } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
+    const [header, ...rows] = data;
+    if (!header || rows.length === 0)
+      return this.trouble.set(
+        `${file.name} has no rows under its header${errors[0] ? `: ${errors[0].message}` : ''}.`,
+      );
+    this.table.set({ name: file.name, header, rows });
+    const guess = guessMapping(header);
+    this.label.set(guess.label ?? null);
+    this.instrument.set(guess.instrument ?? 'coded-mapper');
+    this.columns.set(guess.columns);
+    this.splits.set(guess.splits ?? null);
+    this.judge();
+  }
+
+  protected setColumn(name: string, event: Event): void {
+    const value = Number((event.target as HTMLSelectElement).value);
+    this.columns.update(({ [name]: _, ...columns }) => (value < 0 ? columns : { ...columns, [name]: value }));
+    this.judge();
+  }
+
+  protected setLabel(event: Event): void {
+    const value = Number((event.target as HTMLSelectElement).value);
+    this.label.set(value < 0 ? null : value);
+    this.judge();
+  }
+
+  protected setSplits(event: Event): void {
+    const value = Number((event.target as HTMLSelectElement).value);
+    this.splits.set(value < 0 ? null : value);
+    this.judge();
+  }
+
+  protected setClass(event: Event): void {
+    this.instrument.set((event.target as HTMLSelectElement).value as TableClass);
+    this.judge();
+  }
+
+  /** Verdicts for the preview come from a worker, each as it is ready. */
+  private judge(): void {
+    this.stop();
+    this.judged.set({});
+    const items = this.good().flatMap(({ row, label, reading }) => {
+      const expected = this.expectationOf()(label);
+      return reading && expected ? [{ row, expected, evidence: [reading] }] : [];
+    });
+    this.judging.set(true);
+    this.batch = judgeMany(
+      items,
+      (index, judged) =>
+        this.judged.update((all) => ({ ...all, [(items[index] as (typeof items)[number]).row]: judged })),
+      () => this.judging.set(false),
+    );
+  }
+
+  protected stop(): void {
+    this.batch?.cancel();
+    this.judging.set(false);
+  }
+
+  protected async keep(): Promise<void> {
+    const tests = this.good().flatMap(({ label, reading }) => {
+      const link = this.links().find((one) => one.label.toLowerCase() === label.toLowerCase());
+      if (!link || !reading) return [];
+      const test = {
+        id: crypto.randomUUID(),
+        source: 'keyed' as const,
+        instrumentName: INSTRUMENTS[reading.instrument].name,
+        reading,
+        corrects: null,
+        note: `from ${this.table()?.name ?? 'a table'}`,
+        unplugged: true as const,
+      };
+      return [{ linkId: link.id, test }];
+    });
+    this.busy.set(true);
+    this.problem.set(null);
+    try {
+      const params = { jobId: this.jobId() };
+      const { kept } = await firstValueFrom(this.api.call('addTests', { params, body: { tests } }));
+      this.kept.emit(kept);
+    } catch (error) {
+      this.problem.set(problemOf(error));
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}

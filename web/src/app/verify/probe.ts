@@ -1,0 +1,170 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import {
+  fewestTouches,
+  probeMap,
+  type AskedTouch,
+  type ContactGroup,
+  type LinkExpectation,
+  type Reading,
+  type Touch,
+} from '@near-spoke/core';
+import { Keys } from '../keys/keys';
+import { Tones } from '../preferences/tones';
+
+/** Leads a beeper through the fewest touches that prove a map: one key for each answer. */
+@Component({
+  selector: 'ns-probe',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section class="sheet" aria-labelledby="probe-title">
+      <p class="quiet small">
+        Beeper, one person at each end. Touch {{ answers().length + 1 }} of about
+        {{ fewest().paths + fewest().isolation }}: {{ fewest().paths }} for the paths and
+        {{ fewest().isolation }} for all shorts together, which is as few as can prove it. Every pair by
+        itself would be {{ fewest().allPairs }}.
+      </p>
+      @if (touch(); as touch) {
+        <h2 id="probe-title">{{ why(touch) }}</h2>
+        <div class="leads" aria-live="polite">
+          <div>
+            <span class="quiet small">one lead, {{ touch.from.end }} end</span>
+            <strong class="figure">{{ gang(touch.from) }}</strong>
+          </div>
+          <div>
+            <span class="quiet small">other lead, {{ touch.to.end }} end</span>
+            <strong class="figure">{{ gang(touch.to) }}</strong>
+          </div>
+        </div>
+        <div class="row">
+          <button matButton="filled" class="main-action grow" (click)="answer(true)">
+            It beeps <kbd>Page Down</kbd>
+          </button>
+          <button matButton="outlined" class="main-action grow" (click)="answer(false)">
+            Silent <kbd>Page Up</kbd>
+          </button>
+        </div>
+      } @else {
+        <h2 id="probe-title" tabindex="-1">
+          {{ state().step === 'proved' ? 'The map is proved' : 'The whole map is known' }}
+        </h2>
+        <p role="status">
+          {{ answers().length }} touches.
+          {{
+            state().step === 'proved'
+              ? 'Every contact reaches its place, and no two are joined.'
+              : 'It is not the map that was meant: save it, and it will be judged.'
+          }}
+        </p>
+        <button matButton="filled" class="main-action" (click)="save()">
+          Save the reading <kbd>Enter</kbd>
+        </button>
+      }
+      <div class="row">
+        <button matButton [disabled]="answers().length === 0" (click)="undo()">
+          Take the last answer back <kbd>Backspace</kbd>
+        </button>
+        <button matButton (click)="left.emit()">Leave without saving <kbd>Esc</kbd></button>
+      </div>
+    </section>
+  `,
+  styles: `
+    section {
+      padding: 18px 22px;
+      display: grid;
+      gap: 14px;
+    }
+    .leads {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 14px;
+      > div {
+        display: grid;
+        gap: 4px;
+        padding: 14px 18px;
+        border: 2px solid var(--ink);
+        border-radius: var(--round);
+      }
+      strong {
+        font-size: 34px;
+        line-height: 1.15;
+        overflow-wrap: anywhere;
+      }
+    }
+    .row {
+      display: flex;
+      gap: 10px;
+      flex-wrap: wrap;
+    }
+    .grow {
+      flex: 1;
+    }
+  `,
+})
+export class Probe {
+  private readonly tones = inject(Tones);
+  readonly expected = input.required<LinkExpectation>();
+  readonly taken = output<Reading>();
+  readonly left = output<void>();
+
+  protected readonly answers = signal<readonly boolean[]>([]);
+  private readonly touches = signal<readonly Touch[]>([]);
+  protected readonly state = computed(() => probeMap(this.expected(), this.answers()));
+  protected readonly touch = computed(() => {
+    const state = this.state();
+    return state.step === 'touch' ? state.touch : null;
+  });
+  protected readonly fewest = computed(() => fewestTouches(this.expected()));
+
+  constructor() {
+    const asking = (): boolean => this.touch() !== null;
+    inject(Keys).use(
+      [
+        { key: 'PageDown', words: 'it beeps', run: () => this.answer(true), when: asking },
+        { key: 'PageUp', words: 'it stays silent', run: () => this.answer(false), when: asking },
+        { key: 'Backspace', words: 'take the last answer back', run: () => this.undo() },
+        { key: 'Enter', words: 'save the reading', run: () => this.save(), when: () => !asking() },
+        { key: 'Escape', words: 'leave without saving', run: () => this.left.emit() },
+      ],
+      inject(DestroyRef),
+    );
+  }
+
+  protected answer(closed: boolean): void {
+    const touch = this.touch();
+    if (!touch) return;
+    const { from, to } = touch;
+    this.touches.update((touches) => [...touches, { from, to, closed }]);
+    this.answers.update((answers) => [...answers, closed]);
+    if (closed === touch.should || touch.why === 'search') this.tones.right();
+    else this.tones.wrong();
+  }
+
+  protected undo(): void {
+    this.touches.update((touches) => touches.slice(0, -1));
+    this.answers.update((answers) => answers.slice(0, -1));
+  }
+
+  protected save(): void {
+    if (this.touch() === null) this.taken.emit({ instrument: 'beeper', touches: this.touches() });
+  }
+
+  protected gang(group: ContactGroup): string {
+    return group.contacts.join(' + ');
+  }
+
+  protected why(touch: AskedTouch): string {
+    if (touch.why === 'isolation') return 'Gang these contacts, and these: nothing should beep';
+    return touch.why === 'path' ? 'This path should beep' : 'Looking for where it goes';
+  }
+}

@@ -1,0 +1,279 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import type { Link, NewTest, Problem, TestingRound } from '@near-spoke/contracts';
+import {
+  expectLink,
+  INSTRUMENTS,
+  straightReading,
+  wrongLabel,
+  type InstrumentClass,
+  type Reading,
+} from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { firstValueFrom } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { ProblemNote } from '../drawing/problem-note';
+import { StageGlyph } from '../drawing/stage-glyph';
+import { Header } from '../header';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { Keys } from '../keys/keys';
+import { LinkEvents, linkFeature } from '../link/link.state';
+import { Preferences } from '../preferences/preferences';
+import { Tones } from '../preferences/tones';
+import { sessionFeature } from '../session/session.state';
+import { ImportReadings } from './import-readings';
+import { scansLabels, scanLabel } from './label-scan';
+
+/** Many links, one after another: label, reading, next. What is kept is on the server, so any device can go on. */
+@Component({
+  selector: 'ns-round-of-tests',
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, ProblemNote, StageGlyph, ImportReadings],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './round-of-tests.html',
+  styleUrl: './round-of-tests.scss',
+})
+export class RoundOfTests {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly tones = inject(Tones);
+  private readonly preferences = inject(Preferences);
+  readonly jobId = input.required<string>();
+
+  private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
+  private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
+  protected readonly links = this.store.selectSignal(jobsFeature.selectAllLinks);
+  protected readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+  private readonly instruments = this.store.selectSignal(linkFeature.selectInstruments);
+  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  protected readonly loaded = computed(() => this.linksOf() === this.jobId() && this.kit() !== null);
+
+  protected readonly round = signal<TestingRound | null>(null);
+  protected readonly known = signal(false);
+  protected readonly busy = signal(false);
+  protected readonly problem = signal<Problem | null>(null);
+  protected readonly typed = signal('');
+  protected readonly suspicion = signal<{ words: string; keep: () => void } | null>(null);
+  protected readonly said = signal('');
+  protected readonly importing = signal(false);
+  protected readonly mayScan = scansLabels();
+  private readonly label = viewChild<ElementRef<HTMLInputElement>>('label');
+
+  protected readonly testable = computed(() =>
+    this.links().filter((link) => link.near.done && link.far.done),
+  );
+  protected readonly done = computed(() => new Map(this.round()?.tested.map((t) => [t.linkId, t])));
+  protected readonly left = computed(() => this.testable().filter((link) => !this.done().has(link.id)));
+  protected readonly here = computed((): Link | null => {
+    const typed = this.typed().trim().toLowerCase();
+    if (typed === '') return null;
+    return this.links().find((link) => link.label.toLowerCase() === typed) ?? null;
+  });
+  protected readonly last = computed(() => {
+    const tested = this.round()?.tested.at(-1);
+    return tested ? { ...tested, label: this.labelOf(tested.linkId) } : null;
+  });
+  protected readonly meter = computed((): InstrumentClass | null => {
+    const classes = this.instruments()
+      .find((one) => one.connected)
+      ?.classes.filter((id) => INSTRUMENTS[id].proves !== 'nothing');
+    return classes?.find((id) => id === this.preferences.instrument()) ?? classes?.[0] ?? null;
+  });
+  protected readonly names = INSTRUMENTS;
+
+  constructor() {
+    const header = inject(Header);
+    effect(() => {
+      const jobId = this.jobId();
+      untracked(() => {
+        this.store.dispatch(JobEvents.jobOpened({ jobId }));
+        this.store.dispatch(JobEvents.kitNeeded());
+        void this.ask(async () => {
+          this.round.set(await firstValueFrom(this.api.call('currentRound', { params: { jobId } })));
+          this.known.set(true);
+        });
+      });
+    });
+    effect(() => {
+      const job = this.job();
+      if (job) header.show([{ name: job.title, link: ['/jobs', job.id] }, { name: 'Testing round' }]);
+    });
+    // The instrument belongs to no link; what it is was learned when a link was opened, or is asked here.
+    void firstValueFrom(this.api.call('listInstruments', {})).then((instruments) =>
+      this.store.dispatch(LinkEvents.instrumentsRead({ instruments })),
+    );
+    const ready = (): boolean => this.round() !== null && !this.busy() && !this.importing();
+    inject(Keys).use(
+      [
+        {
+          key: 'PageDown',
+          words: 'read the instrument, keep it, next',
+          run: () => void this.read(),
+          when: ready,
+        },
+        { key: 'PageUp', words: 'take the last reading again', run: () => this.again(), when: ready },
+      ],
+      inject(DestroyRef),
+    );
+  }
+
+  protected labelOf(linkId: string): string {
+    return this.links().find((link) => link.id === linkId)?.label ?? '';
+  }
+
+  protected begin(): void {
+    const params = { jobId: this.jobId() };
+    void this.ask(async () => {
+      const body = { id: crypto.randomUUID() };
+      this.round.set(await firstValueFrom(this.api.call('beginRound', { params, body })));
+      this.next();
+    });
+  }
+
+  protected end(): void {
+    void this.ask(async () => {
+      await firstValueFrom(this.api.call('closeRound', { params: { jobId: this.jobId() } }));
+      this.round.set(null);
+    });
+  }
+
+  protected next(): void {
+    this.typed.set(this.left()[0]?.label ?? '');
+    setTimeout(() => this.label()?.nativeElement.select());
+  }
+
+  protected scan(): void {
+    void this.ask(async () => {
+      const label = await scanLabel();
+      if (label !== null) this.typed.set(label);
+    });
+  }
+
+  protected read(): Promise<void> {
+    const link = this.here();
+    const instrument = this.meter();
+    if (!link || !instrument || this.busy()) return Promise.resolve();
+    return this.ask(async () => {
+      const taken = await firstValueFrom(
+        this.api.call('takeReading', { body: { linkId: link.id, instrument, end: 'near' } }),
+      );
+      this.consider(link, taken.reading, 'instrument', taken.instrumentName);
+    });
+  }
+
+  /** A reading by one key: everything arrives where it should. */
+  protected straight(): void {
+    const link = this.here();
+    const expected = link ? this.expectation(link) : null;
+    if (link && expected)
+      this.consider(link, straightReading(expected), 'keyed', INSTRUMENTS['coded-mapper'].name);
+  }
+
+  private consider(link: Link, reading: Reading, source: NewTest['source'], instrumentName: string): void {
+    const keep = (): void => void this.keep(link, reading, source, instrumentName);
+    const passed = link.stage === 'proved' || link.stage === 'handed-over';
+    const words = wrongLabel(link.label, reading, passed);
+    if (words === null) keep();
+    else {
+      this.tones.wrong();
+      this.suspicion.set({ words, keep });
+    }
+  }
+
+  private keep(
+    link: Link,
+    reading: Reading,
+    source: NewTest['source'],
+    instrumentName: string,
+    corrects: string | null = null,
+  ): Promise<void> {
+    this.suspicion.set(null);
+    return this.ask(async () => {
+      const test = {
+        id: crypto.randomUUID(),
+        source,
+        instrumentName,
+        reading,
+        corrects,
+        unplugged: true as const,
+      };
+      const detail = await firstValueFrom(
+        this.api.call('addTest', { params: { linkId: link.id }, body: test }),
+      );
+      this.store.dispatch(JobEvents.linkChanged({ link: detail.link }));
+      const passes = detail.diagnosis?.result === 'pass';
+      if (passes) this.tones.right();
+      else this.tones.wrong();
+      this.said.set(`${link.label}: ${detail.diagnosis?.headline ?? 'kept'}`);
+      const params = { jobId: this.jobId() };
+      this.round.set(await firstValueFrom(this.api.call('currentRound', { params })));
+      this.next();
+    });
+  }
+
+  /** Undo: the last link's reading is taken anew; the old one stays on record, corrected. */
+  protected again(): void {
+    const last = this.last();
+    const link = this.links().find((one) => one.id === last?.linkId);
+    const instrument = this.meter();
+    if (!last || !link || !instrument) return;
+    void this.ask(async () => {
+      const body = { linkId: link.id, instrument, end: 'near' as const };
+      const taken = await firstValueFrom(this.api.call('takeReading', { body }));
+      await this.keep(link, taken.reading, 'instrument', taken.instrumentName, last.testId);
+    });
+  }
+
+  private expectation(link: Link): ReturnType<typeof expectLink> | null {
+    const [kit, job] = [this.kit(), this.job()];
+    const cable = kit?.cables.find((c) => c.id === link.cableTypeId);
+    const [near, far] = [link.near, link.far].map((end) =>
+      kit?.connectors.find((c) => c.id === end.connectorId),
+    );
+    return cable && near && far && job
+      ? expectLink({ cable, near, far, lengthM: link.lengthM, scheme: job.scheme })
+      : null;
+  }
+
+  protected readonly expectationOf = (label: string): ReturnType<typeof expectLink> | null => {
+    const link = this.links().find((one) => one.label.toLowerCase() === label.toLowerCase());
+    return link ? this.expectation(link) : null;
+  };
+
+  protected imported(kept: number): void {
+    this.importing.set(false);
+    this.said.set(`${kept} readings kept`);
+    this.store.dispatch(JobEvents.jobOpened({ jobId: this.jobId() }));
+    void this.ask(async () => {
+      this.round.set(
+        await firstValueFrom(this.api.call('currentRound', { params: { jobId: this.jobId() } })),
+      );
+    });
+  }
+
+  private async ask(work: () => Promise<void>): Promise<void> {
+    this.busy.set(true);
+    this.problem.set(null);
+    try {
+      await work();
+    } catch (error) {
+      this.problem.set(problemOf(error));
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}
