@@ -26,7 +26,7 @@ test.describe('the failure stories of the demo, from the list to the stored reco
     await expect(row(page, 'P1-05')).toContainText('1 and 2 exchanged');
     await openLink(page, 'P1-05');
     await expect(verdict(page)).toContainText('1 and 2 exchanged');
-    await expect(page.locator('.belief')).toHaveText(['43 %', '57 %']);
+    await expect(page.locator('.belief')).toHaveText(['42 %', '55 %']);
     await expect(next(page)).toHaveText("Read the far plug's colours");
     await press(page, 'Enter');
     await lookAt(page);
@@ -129,5 +129,31 @@ test.describe('the failure stories of the demo, from the list to the stored reco
     await readMeter(page);
     await expect(verdict(page)).toContainText('Map right');
     expect((await record(page)).link.stage).toBe('proved');
+  });
+
+  test('C-02, water in the roof duct: the map passes, the echo does not, and the cable is mended where it is', async ({
+    page,
+  }) => {
+    await openLink(page, 'C-02');
+    await expect(verdict(page)).toContainText('Low impedance at 27.0 m');
+    await expect(page.locator('ns-link-strip .stretch-name.hit')).toHaveText('roof duct');
+    await page.getByText('What each reading ruled out').click();
+    await expect(page.locator('.story li').last()).toContainText('cable:');
+    await expect(next(page)).toHaveText('Mend the cable and record it');
+    await press(page, 'Enter');
+    await expect(page.getByLabel(/Place from the near end/)).toHaveValue('27');
+    await page.getByText('Mended in place').click();
+    await page.getByRole('button', { name: 'Record it' }).click();
+    await expect(verdict(page)).toHaveText('Worked on since the last reading');
+    await page.getByRole('button', { name: 'Test with another instrument' }).click();
+    await page.getByRole('menuitem', { name: /^reflectometer/ }).click();
+    await press(page, 'Enter');
+    await expect(verdict(page)).toContainText('Nothing wrong seen, nothing proved');
+    await page.getByRole('button', { name: 'Test with another instrument' }).click();
+    await page.getByRole('menuitem', { name: /^coded mapper with crosstalk/ }).click();
+    await expect(verdict(page)).toContainText('Map right');
+    const stored = await record(page);
+    expect(stored.cableWork.map((w) => w.kind)).toEqual(['mended']);
+    expect(stored.link.stage).toBe('proved');
   });
 });

@@ -207,7 +207,7 @@ describe('which end', () => {
 
 describe('diagnosing any single fault', () => {
   /** Faults tried per kind of link, spread over the catalogue. */
-  const MOST = 40;
+  const MOST = 24;
   const cases = [
     { expected: plain, name: 'unscreened' },
     { expected: screened(), name: 'screened' },

@@ -54,7 +54,7 @@ describe('the strip', () => {
   it('draws an exchanged pair at both ends with the belief in each, until colours settle it', async () => {
     const link = { ...sound, far: { ...sound.far, 1: 'OG', 2: 'WH-OG' } };
     const open = await strip(link, 'coded-mapper');
-    expect(texts(open, '.belief')).toEqual(['43 %', '57 %']);
+    expect(texts(open, '.belief')).toEqual(['42 %', '55 %']);
     expect(open.querySelectorAll('.cross.unsure').length).toBe(4);
     TestBed.resetTestingModule();
     const settled = await strip(link, 'coded-mapper', 'eye');

@@ -40,7 +40,9 @@ describe('the verify room says what is next', () => {
     expect([...room.page.querySelectorAll('.explain li strong')].map((e) => e.textContent)).toEqual([
       'Far plug: WH-OG and OG exchanged on 1 and 2',
       'Near jack: WH-OG and OG exchanged on 1 and 2',
+      'Cable: WH-OG and OG exchanged at a splice',
     ]);
+    expect(room.page.querySelectorAll('.explain ns-mini-strip').length).toBe(3);
     await room.press('Enter');
     expect(room.page.querySelector('ns-colour-check')).not.toBeNull();
   });
