@@ -1,7 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { diagnosisBench, diagnosisReport } from './lib/diagnosis-bench.mjs';
 import { root } from './lib/folders.mjs';
@@ -178,15 +187,61 @@ Timings are never asserted in tests; this page is written by the measurement its
 | Job page with ${MANY} links, reloaded whole | ${spread(f.large)} |
 | Saving a passing reading, verdict and standing included (HTTP) | ${spread(f.savePass)} |
 | Saving a failing reading, explanations and next look included (HTTP) | ${spread(f.saveFail)} |
+| One diagnosis in the browser, the documented examples of all instrument classes | ${spread(f.judging)} |
 
 "Usable" is the moment a button of the page can be pressed; a job page counts as drawn when its
 last table row and last spoke are there.
 `;
 }
 
-await runMain(async () => {
-  checkNode();
-  ensurePackages();
+const PAGE = join(root, 'docs/performance.md');
+const DIAGNOSIS_HEAD = '## Diagnosis';
+
+/** Replaces one part of the page; the other stays as it was measured last. */
+function writePart(part, text) {
+  const known = existsSync(PAGE) ? readFileSync(PAGE, 'utf8') : '';
+  const cut = known.indexOf(DIAGNOSIS_HEAD);
+  const [first, second] = cut < 0 ? [known, ''] : [known.slice(0, cut), known.slice(cut)];
+  const parts = part === 'application' ? [text, second] : [first, text];
+  writeFileSync(PAGE, `${parts.map((one) => one.trim()).join('\n\n')}\n`);
+  say(text);
+}
+
+/** Milliseconds for one diagnosis, with its next look, in the browser itself: every documented example, many times. */
+async function diagnosisInBrowser(browser) {
+  const examples = readdirSync(join(root, 'docs/examples'))
+    .filter((name) => name.endsWith('.reading.json'))
+    .map((name) => JSON.parse(readFileSync(join(root, 'docs/examples', name), 'utf8')));
+  const { outputFiles } = await build({
+    stdin: {
+      contents: `import { diagnose, expectTold } from './core/src/index.ts';
+        globalThis.judge = ({ link, observations }) => diagnose(expectTold(link), observations);`,
+      resolveDir: root,
+    },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    logLevel: 'error',
+  });
+  const page = await (await browser.newContext()).newPage();
+  await page.addScriptTag({ content: outputFiles[0].text });
+  const times = await page.evaluate((files) => {
+    const all = [];
+    for (let round = 0; round < 12; round++) {
+      for (const file of files) {
+        const from = performance.now();
+        globalThis.judge(file);
+        // The first rounds warm the page up.
+        if (round > 1) all.push(performance.now() - from);
+      }
+    }
+    return all;
+  }, examples);
+  await page.context().close();
+  return times;
+}
+
+async function benchApplication() {
   const executablePath = ensureChromium();
   const { chromium } = await import('@playwright/test');
   const home = mkdtempSync(join(tmpdir(), 'near-spoke-bench-'));
@@ -222,14 +277,24 @@ await runMain(async () => {
       large,
       savePass: await saving(call, many, straight),
       saveFail: await saving(call, many, exchanged),
+      judging: await diagnosisInBrowser(browser),
     });
-    say('Judging 12,000 seeded links: some 20 minutes…');
-    const whole = `${text}\n${diagnosisReport(await diagnosisBench())}`;
-    writeFileSync(join(root, 'docs/performance.md'), whole);
-    say(whole);
+    writePart('application', text);
   } finally {
     await browser.close();
     await application.stop();
     rmSync(home, { recursive: true, force: true });
+  }
+}
+
+/** `npm run bench` measures both; `npm run bench -- application` or `-- diagnosis` one of them. */
+await runMain(async () => {
+  checkNode();
+  ensurePackages();
+  const [part] = process.argv.slice(2);
+  if (part !== 'diagnosis') await benchApplication();
+  if (part !== 'application') {
+    say('Judging 12,000 seeded links: half an hour on two cores.');
+    writePart('diagnosis', diagnosisReport(await diagnosisBench()));
   }
 });

@@ -82,7 +82,11 @@ function faultVerdict(
   const best = explanations[0];
   const misread = belief.sound;
   const shown = capitalise(findings.map((f) => f.words).join('; '));
-  if (misread >= MISREAD_SURE) {
+  // Only a clean map can outvote a reading that shows a fault.
+  const outvoted = readings.some(
+    (reading) => provenBy(expected, reading) === 'map' && findIn(expected, reading).length === 0,
+  );
+  if (misread >= MISREAD_SURE && outvoted) {
     const verdict = soundVerdict(expected, readings, unseen(expected, readings));
     return {
       ...verdict,

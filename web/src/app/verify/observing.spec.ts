@@ -1,0 +1,187 @@
+import { TestBed } from '@angular/core/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { believe, intendedLink, observe, pictureExplanation, type Reading } from '@near-spoke/core';
+import { LampTesterDesigner } from '../bench/lamp-tester';
+import { PairHuntBench } from '../bench/pair-hunt';
+import { MiniStrip } from '../drawing/mini-strip';
+import { someExpectation } from '../testing/links';
+import { detailWith, showRoom, type Room } from '../testing/rooms';
+import { judgeMany, type Judged } from './diagnosing';
+import { labelOfCode } from './label-scan';
+import { OtherReading } from './other-reading';
+import { Probe } from './probe';
+import { VerifyRoom } from './verify-room';
+
+const expected = someExpectation();
+const sound = intendedLink(expected);
+const exchanged = { ...sound, far: { ...sound.far, 1: 'OG', 2: 'WH-OG' } };
+
+async function type<C>(room: Room<C>, selector: string, text: string): Promise<void> {
+  const field = room.page.querySelector(selector) as HTMLInputElement;
+  field.value = text;
+  field.dispatchEvent(new Event('input'));
+  await room.fixture.whenStable();
+}
+async function click<C>(room: Room<C>, words: string): Promise<void> {
+  const buttons = [...room.page.querySelectorAll<HTMLButtonElement>('button')];
+  buttons.find((b) => b.textContent?.trim().startsWith(words))?.click();
+  await room.fixture.whenStable();
+}
+
+describe('the led beeper', () => {
+  async function probing(): Promise<{ room: Room<Probe>; taken: Reading[] }> {
+    const room = await showRoom(Probe, { inputs: { expected } });
+    const taken: Reading[] = [];
+    room.fixture.componentInstance.taken.subscribe((reading) => taken.push(reading));
+    return { room, taken };
+  }
+
+  it('asks three gangs and eight paths, and saves what was answered', async () => {
+    const { room, taken } = await probing();
+    expect(room.text('h2')).toContain('nothing should beep');
+    for (let i = 0; i < 3; i++) await room.press('PageUp');
+    expect(room.text('h2')).toBe('This path should beep');
+    for (let i = 0; i < 8; i++) await room.press('PageDown');
+    expect(room.text('h2')).toBe('The map is proved');
+    await room.press('Enter');
+    expect(taken[0]?.instrument).toBe('beeper');
+    expect(taken[0]?.instrument === 'beeper' && taken[0].touches.length).toBe(11);
+  });
+
+  it('follows an answer up, and takes the last one back', async () => {
+    const { room } = await probing();
+    for (let i = 0; i < 3; i++) await room.press('PageUp');
+    await room.press('PageUp');
+    expect(room.text('section > p')).toContain('Touch 5');
+    await room.press('Backspace');
+    expect(room.text('section > p')).toContain('Touch 4');
+    expect(room.text('h2')).toBe('This path should beep');
+  });
+});
+
+describe('another observation', () => {
+  async function observing(): Promise<{ room: Room<OtherReading>; taken: Reading[] }> {
+    const room = await showRoom(OtherReading, { inputs: { expected } });
+    const taken: Reading[] = [];
+    room.fixture.componentInstance.taken.subscribe((reading) => taken.push(reading));
+    return { room, taken };
+  }
+
+  it('of wiggling is what was marked', async () => {
+    const { room, taken } = await observing();
+    await click(room, '3');
+    await click(room, 'Save');
+    expect(taken).toEqual([{ instrument: 'wiggle', end: 'far', flickers: ['3'] }]);
+  });
+
+  it('of an ohmmeter is refused with words until it makes sense', async () => {
+    const { room, taken } = await observing();
+    await click(room, 'Ohmmeter');
+    expect(room.text('[role="status"]')).toContain('at least one path');
+    await type(room, '.grid input', 'much');
+    expect(room.text('[role="status"]')).toContain('1: write ohms');
+    await type(room, '.grid input', '87,5');
+    await click(room, 'Save');
+    expect(taken[0]).toEqual({
+      instrument: 'ohmmeter',
+      touches: [
+        {
+          from: { end: 'near', contacts: ['1'] },
+          to: { end: 'far', contacts: ['1'] },
+          closed: true,
+          ohm: 87.5,
+        },
+      ],
+    });
+  });
+});
+
+describe('explanations in the verify room', () => {
+  it('are small strips side by side with the words, and say what each reading ruled out', async () => {
+    const room = await showRoom(VerifyRoom, { detail: detailWith(exchanged, ['coded-mapper', 'eye']) });
+    expect(room.page.querySelectorAll('ns-mini-strip').length).toBeGreaterThan(0);
+    const details = room.page.querySelector('details') as HTMLDetailsElement;
+    details.open = true;
+    details.dispatchEvent(new Event('toggle'));
+    await room.fixture.whenStable();
+    const story = [...room.page.querySelectorAll('.story li')].map((li) => li.textContent);
+    expect(story.length).toBe(2);
+    expect(story[1]).toContain('near end:');
+  });
+});
+
+describe('a link under one explanation', () => {
+  it('is drawn with its crossing at the end the explanation names, and nowhere else', async () => {
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
+    const [first] = believe(expected, [
+      observe(exchanged, 'coded-mapper'),
+      observe(exchanged, 'eye', { end: 'far' }),
+    ]).hypotheses;
+    const fixture = TestBed.createComponent(MiniStrip);
+    fixture.componentRef.setInput(
+      'picture',
+      pictureExplanation(expected, first as NonNullable<typeof first>),
+    );
+    fixture.componentRef.setInput('lengthM', 40);
+    await fixture.whenStable();
+    const paths = [...(fixture.nativeElement as HTMLElement).querySelectorAll('g path:first-child')].map(
+      (p) => p.getAttribute('d') ?? '',
+    );
+    expect(paths.length).toBe(8);
+    const far = (d: string) => d.slice(d.lastIndexOf('M'));
+    const straight = (d: string) =>
+      new Set([...d.matchAll(/[ C](\d+(?:\.\d+)?)(?= |$)/g)].map((m) => m[1])).size;
+    expect(straight(far(paths[0] as string))).toBeGreaterThan(straight(far(paths[3] as string)));
+  });
+});
+
+describe('many links', () => {
+  it('are judged in a worker, each told as it is ready', async () => {
+    const judged: Judged[] = [];
+    await new Promise<void>((done) => {
+      judgeMany(
+        [
+          { expected, evidence: [observe(sound, 'coded-mapper')] },
+          { expected, evidence: [observe(exchanged, 'coded-mapper')] },
+        ],
+        (index, one) => (judged[index] = one),
+        done,
+      );
+    });
+    expect(judged.map((one) => one.result)).toEqual(['pass', 'fail']);
+  });
+
+  it('may be cancelled: nothing more is told', async () => {
+    let told = 0;
+    const evidence = [observe(exchanged, 'coded-mapper')];
+    const many = Array.from({ length: 500 }, () => ({ expected, evidence }));
+    const batch = judgeMany(
+      many,
+      () => told++,
+      () => undefined,
+    );
+    batch.cancel();
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(told).toBeLessThan(500);
+  });
+
+  it('are known by their label, alone or at the end of an address', () => {
+    expect(labelOfCode('P1-05')).toBe('P1-05');
+    expect(labelOfCode('https://near.example/l/P1-05 ')).toBe('P1-05');
+  });
+});
+
+describe('the bench', () => {
+  it('finds the telephone pair from volts', async () => {
+    const room = await showRoom(PairHuntBench);
+    await type(room, 'label:nth-of-type(2) input', '-48');
+    expect(room.text('[role="status"]')).toContain('The line is on orange, with its legs exchanged');
+  });
+
+  it('works a lamp tester out, and says why it cannot', async () => {
+    const room = await showRoom(LampTesterDesigner);
+    expect(room.text('dd')).toContain('820 ohm');
+    await type(room, 'input', '1');
+    expect(room.text('[role="status"]')).toContain('does not light');
+  });
+});
