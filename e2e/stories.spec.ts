@@ -139,15 +139,17 @@ test.describe('the failure stories of the demo, from the list to the stored reco
     await expect(page.locator('ns-link-strip .stretch-name.hit')).toHaveText('roof duct');
     await page.getByText('What each reading ruled out').click();
     await expect(page.locator('.story li').last()).toContainText('cable:');
-    await expect(next(page)).toHaveText('Mend the cable and record it');
-    await press(page, 'Enter');
+    // A roof is not opened on one echo.
+    await expect(next(page)).toHaveText('Measure the distance with a reflectometer, from the near end');
+    await page.getByRole('button', { name: /^Measure the distance/ }).click();
+    await page.getByRole('button', { name: /Both ends are unplugged and dead/ }).click();
+    await page.getByRole('button', { name: /^Mend the cable and record it/ }).click();
     await expect(page.getByLabel(/Place from the near end/)).toHaveValue('27');
     await page.getByText('Mended in place').click();
     await page.getByRole('button', { name: 'Record it' }).click();
     await expect(verdict(page)).toHaveText('Worked on since the last reading');
     await page.getByRole('button', { name: 'Test with another instrument' }).click();
     await page.getByRole('menuitem', { name: /^reflectometer/ }).click();
-    await press(page, 'Enter');
     await expect(verdict(page)).toContainText('Nothing wrong seen, nothing proved');
     await page.getByRole('button', { name: 'Test with another instrument' }).click();
     await page.getByRole('menuitem', { name: /^coded mapper with crosstalk/ }).click();

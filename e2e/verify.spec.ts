@@ -15,7 +15,6 @@ test.describe('many links, one observation at a time', () => {
     await press(page, 'PageDown');
     await expect(label).toHaveValue('P1-02');
     await press(page, 'PageDown');
-    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 27 tested');
     await expect(page.getByRole('row', { name: /P1-02/ })).toContainText('the same');
     await label.fill('P1-99');
     await expect(page.getByText('This job has no link P1-99.')).toBeVisible();
@@ -29,7 +28,7 @@ test.describe('many links, one observation at a time', () => {
     await enter(other, 'Marit Osei');
     await openJob(other);
     await other.getByRole('link', { name: 'Testing round' }).click();
-    await expect(other.getByRole('heading', { level: 1 })).toContainText('3 of 27 tested');
+    await expect(other.getByRole('row', { name: /P1-03/ })).toContainText('Map right, pairs right');
     await expect(other.getByLabel('Label at the outlet')).toBeVisible();
     await other.context().close();
 
@@ -48,13 +47,14 @@ test.describe('many links, one observation at a time', () => {
     await expect(page.getByRole('row', { name: /P1-08/ })).toContainText('1 and 2 exchanged');
     await expect(page.getByRole('row', { name: /P1-88/ })).toContainText('This job has no link P1-88.');
     await page.getByRole('button', { name: 'Keep the 2 good rows only' }).click();
-    await expect(page.getByRole('heading', { level: 1 })).toContainText('5 of 27 tested');
+    await expect(page.getByRole('row', { name: /P1-08/ })).toContainText('1 and 2 exchanged');
+    await expect(page.getByRole('row', { name: /P1-06/ })).toContainText('Map right');
   });
 
   test('a beeper is led through eleven touches to a proved map', async ({ page }) => {
     await enter(page);
     await openJob(page);
-    await openLink(page, 'P1-04');
+    await openLink(page, 'P1-17');
     await expect(page.getByRole('button', { name: /^Beeper, led/ })).toBeVisible();
     await press(page, 'b');
     await press(page, 'Enter');
@@ -69,7 +69,7 @@ test.describe('many links, one observation at a time', () => {
 
   test('a practice link is broken, looked at and laid open', async ({ page }) => {
     await enter(page);
-    await page.getByRole('link', { name: 'Bench' }).click();
+    await page.getByRole('link', { name: 'Bench', exact: true }).click();
     await page.getByRole('button', { name: 'Break a link for me' }).click();
     await page.getByRole('button', { name: 'Far colours' }).click();
     await page.getByRole('button', { name: 'Mapper with crosstalk' }).click();

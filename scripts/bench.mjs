@@ -294,7 +294,7 @@ await runMain(async () => {
   const [part] = process.argv.slice(2);
   if (part !== 'diagnosis') await benchApplication();
   if (part !== 'application') {
-    say('Judging 12,000 seeded links: half an hour on two cores.');
+    say('Judging 12,000 seeded links: a quarter of an hour on two cores.');
     writePart('diagnosis', diagnosisReport(await diagnosisBench()));
   }
 });

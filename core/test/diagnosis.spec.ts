@@ -113,6 +113,54 @@ describe('verdicts', () => {
     expect(verdict.headline).toBe('Every lamp lit: each pair conducts as a loop');
   });
 
+  it('never pass a lone reading that shows a fault, however likelier a slip of the reading is', () => {
+    const rare = linkWith(plain, {
+      bridges: [{ end: 'near', contacts: ['3', '4'] }],
+      unseated: [{ end: 'far', contact: '3' }],
+    });
+    const alone = diagnose(plain, [observe(rare, 'stepping-lamps')]);
+    expect(alone.result).not.toBe('pass');
+    const outvoted = [
+      observe(rare, 'stepping-lamps'),
+      ...Array.from({ length: 3 }, () => observe(sound, 'coded-mapper')),
+    ];
+    expect(diagnose(plain, outvoted).result).toBe('pass');
+  });
+
+  it('ask for a second reading where a slip is likely and the repair is dear', () => {
+    const coax = expectation({ cable: 'rg213', near: 'coax-n', far: 'coax-n', lengthM: 41 });
+    const wet = linkWith(coax, { disturbances: [{ atM: 27, lengthM: 1, impedance: 'low' }] });
+    const once = [observe(wet, 'coded-mapper'), observe(wet, 'pair-reflectometer')];
+    expect(diagnose(coax, once).nextLook?.instrument).toBe('pair-reflectometer');
+    expect(diagnose(coax, [...once, observe(wet, 'pair-reflectometer')]).repair?.places).toEqual(['cable']);
+  });
+
+  it('recognise equipment still connected, and a remote that is elsewhere', () => {
+    const plugged = judge(linkWith(plain, { equipment: ['far'] }), 'coded-mapper');
+    expect(plugged.repair?.places).toEqual(['unplug']);
+    expect(plugged.detail).toContain('equipment still connected');
+    const away = judge(linkWith(plain, { farPresent: false }), 'coded-mapper');
+    expect(away.explanations[0]?.faults[0]?.kind).toBe('not-connected');
+  });
+
+  it('find a loose contact by wiggling after one odd reading, and blame no end before', () => {
+    const loose = linkWith(plain, { loose: [{ place: { end: 'far', contact: '3' }, openShare: 0.3 }] });
+    const open = linkWith(plain, { unseated: [{ end: 'far', contact: '3' }] });
+    const odd = [observe(open, 'coded-mapper'), observe(sound, 'coded-mapper')];
+    const doubt = diagnose(plain, odd);
+    expect(doubt.result).toBe('cannot-tell');
+    expect(doubt.explanations.slice(0, 3).some((e) => e.faults[0]?.kind === 'intermittent')).toBeTrue();
+    const settled = diagnose(plain, [...odd, observe(loose, 'wiggle', { end: 'far' })]);
+    expect(settled.result).toBe('fail');
+    expect(settled.explanations[0]?.faults[0]).toEqual({
+      kind: 'intermittent',
+      end: 'far',
+      contacts: ['3'],
+      pairs: [3],
+      distanceM: null,
+    });
+  });
+
   it('stay failed when a lesser instrument passes what a better one failed', () => {
     const end = wired(...PAIR_BY_PAIR);
     const link = linkWith(plain, { near: end, far: end });

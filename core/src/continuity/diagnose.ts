@@ -229,11 +229,11 @@ function failDetail(belief: Belief, explanations: readonly Explanation[]): strin
   if (!best || (belief.hypotheses[0]?.fit ?? 0) < NO_FIT)
     return 'No single, double or triple slip explains this well. Look at both ends before cutting anything.';
   const sure: MendPlace[] = [];
+  // If anything is wrong at all: a slip of the reading is told apart.
+  const wrong = Math.max(1e-9, 1 - belief.sound);
   for (const place of MEND_PLACES) {
-    const share = belief.hypotheses.reduce(
-      (sum, h) => sum + (mendingOf(h).includes(place) ? h.weight : 0),
-      0,
-    );
+    const share =
+      belief.hypotheses.reduce((sum, h) => sum + (mendingOf(h).includes(place) ? h.weight : 0), 0) / wrong;
     if (share > SETTLED && share < 1 - SETTLED)
       return 'The readings so far do not say where: do not cut anything yet.';
     if (share >= 1 - SETTLED) sure.push(place);

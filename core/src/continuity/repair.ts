@@ -103,7 +103,7 @@ export function orderOfWork(classes: readonly RepairClass[], expected: LinkExpec
 
 /**
  * Expected minutes until the link is right when one works in `orderOfWork`. A hypothesis costs every
- * place up to the last one it needs.
+ * place up to the last one it needs; a mere misreading costs the first.
  */
 export function expectedRepairMinutes(
   hypotheses: readonly Pick<Hypothesis, 'faults' | 'weight'>[],
@@ -116,7 +116,9 @@ export function minutesOfClasses(classes: readonly RepairClass[], expected: Link
   const order = orderOfWork(classes, expected);
   const retest = INSTRUMENTS['coded-mapper'].minutes;
   return classes.reduce((sum, { places, share }) => {
-    const last = order.reduce((index, place, i) => (places.includes(place) ? i : index), -1);
+    // Where nothing is wrong, the first place is worked at in vain before a retest says so.
+    const inVain = places.length === 0 && order.length > 0 ? 0 : -1;
+    const last = order.reduce((index, place, i) => (places.includes(place) ? i : index), inVain);
     const spent = order
       .slice(0, last + 1)
       .reduce((minutes, place) => minutes + mendMinutes(place, expected) + retest, 0);

@@ -27,10 +27,13 @@ export interface Figures {
   byConnector: readonly (Share & { connector: string })[];
 }
 
-/** A share by its Beta posterior from an even start, with its middle 90 %. */
-export function shareOf(count: number, of: number): Share {
+/** What is believed of a connector before there is a record: one end in twelve goes wrong. */
+const SELDOM_WRONG = { yes: 1, no: 11 };
+
+/** A share by its Beta posterior, from an even start unless another is given, with its middle 90 %. */
+export function shareOf(count: number, of: number, start = { yes: 1, no: 1 }): Share {
   if (!(count >= 0 && of >= count)) throw new RangeError(`${count} of ${of} is no share.`);
-  const [a, b] = [1 + count, 1 + of - count];
+  const [a, b] = [start.yes + count, start.no + of - count];
   return { of, count, mean: a / (a + b), low: betaQuantile(0.05, a, b), high: betaQuantile(0.95, a, b) };
 }
 
@@ -44,7 +47,7 @@ export function figuresOf(record: FigureRecord): Figures {
     byConnector: record.ends
       .map(({ connector, count }) => {
         const wrong = record.found.filter((f) => f.connector === connector).length;
-        return { connector, ...shareOf(wrong, Math.max(count, wrong)) };
+        return { connector, ...shareOf(wrong, Math.max(count, wrong), SELDOM_WRONG) };
       })
       .sort((a, b) => b.mean - a.mean),
   };
