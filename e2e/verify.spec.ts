@@ -9,6 +9,8 @@ test.describe('many links, one observation at a time', () => {
     await enter(page);
     await openJob(page);
     await page.getByRole('link', { name: 'Testing round' }).click();
+    await page.getByRole('button', { name: 'Read the known-good cord' }).click();
+    await expect(page.getByText('The tester reads the good cord right.')).toBeVisible();
     await page.getByRole('button', { name: /begin the round/ }).click();
     const label = page.getByLabel('Label at the outlet');
     await expect(label).toHaveValue('P1-01');

@@ -36,7 +36,6 @@ const step = (page, name) => page.getByRole('button', { name }).click();
 
 /** One picture per main view: what is done, from the jobs' list on, to come to it. Nothing is recorded on the way. */
 const VIEWS = [
-  { name: 'sign-in', go: (page) => page.goto('/sign-in'), signedOut: true },
   { name: 'jobs', go: (page) => page.goto('/jobs') },
   { name: 'job', go: (page) => openJob(page) },
   { name: 'job-tablet-dark', dark: true, size: TABLET, go: (page) => openJob(page) },
@@ -50,30 +49,12 @@ const VIEWS = [
     },
   },
   {
-    name: 'terminate-jack-dark',
-    dark: true,
-    go: async (page) => {
-      await openLink(page, 'D-04');
-      await step(page, /Lay each conductor/);
-    },
-  },
-  {
     name: 'terminate-coax-die',
     go: async (page) => {
       await openLink(page, 'C-02', 'Terminate');
       await step(page, 'Far end');
       await step(page, /Crimp with/);
       await page.getByLabel(/Die in your hand/).selectOption('.360');
-    },
-  },
-  {
-    name: 'terminate-left-out',
-    go: async (page) => {
-      await openLink(page, 'P1-05', 'Terminate');
-      await step(page, 'Far end');
-      await step(page, /Look, tug, close up/);
-      await page.keyboard.press('o');
-      await page.getByLabel('Thread the boot').uncheck();
     },
   },
   {
@@ -118,6 +99,31 @@ const VIEWS = [
       await page.getByRole('button', { name: /^Key in/ }).click();
       await page.getByRole('button', { name: /unplugged and dead/ }).click();
       for (const key of '123') await page.keyboard.press(key);
+    },
+  },
+  {
+    name: 'led-beeper',
+    go: async (page) => {
+      await openLink(page, 'P1-17');
+      await step(page, /^Beeper, led/);
+      await step(page, /unplugged and dead/);
+      for (let touch = 0; touch < 3; touch++) await page.keyboard.press('PageUp');
+    },
+  },
+  {
+    name: 'testing-round',
+    go: async (page) => {
+      await openJob(page);
+      await page.getByRole('link', { name: 'Testing round' }).click();
+      await page.getByRole('heading', { name: 'Testing round' }).waitFor();
+    },
+  },
+  {
+    name: 'figures',
+    go: async (page) => {
+      await openJob(page);
+      await page.getByRole('link', { name: 'Figures' }).click();
+      await page.getByRole('heading', { name: 'By connector, all jobs' }).waitFor();
     },
   },
   { name: 'hand-over-link', go: (page) => openLink(page, 'P1-07') },

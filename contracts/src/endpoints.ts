@@ -13,6 +13,8 @@ import {
 } from './people.js';
 import {
   activity,
+  checkCord,
+  cordChecked,
   instrument,
   linkDetail,
   newCableWork,
@@ -346,6 +348,14 @@ export const endpoints = {
     access: workers,
     body: takeReading,
     response: takenReading,
+  },
+  checkCord: {
+    method: 'post',
+    path: '/api/instruments/cord',
+    summary: 'Have the instrument read a cord known to be good',
+    access: workers,
+    body: checkCord,
+    response: cordChecked,
   },
   addTests: {
     method: 'post',

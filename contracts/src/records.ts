@@ -200,3 +200,7 @@ export const practiceId = z.object({
 export const practiceRead = z.strictObject({ instrument: instrumentClass, end: linkEnd.default('near') });
 export const practiceStarted = z.object({ practiceId: z.string() });
 export const practiceRevealed = z.object({ faults: z.array(z.custom<ToldFault>()) });
+
+/** The known-good cord, read before a round: a bad tester fails every link, or none. */
+export const checkCord = z.strictObject({ instrument: instrumentClass });
+export const cordChecked = z.object({ instrumentName: z.string(), right: z.boolean(), headline: z.string() });

@@ -147,6 +147,11 @@ describe('practice', () => {
     expect(Object.keys(reading.body.reading.arrivals).length).toBe(8);
   });
 
+  it('has the tester prove itself on a cord known to be good', async () => {
+    const { body } = await tech.post('/api/instruments/cord', { instrument: 'coded-mapper' }).expect(200);
+    expect([body.right, body.headline]).toEqual([true, 'Map right']);
+  });
+
   it('refuses what is no practice link, and a plan that cannot be', async () => {
     await tech.get(`/api/practice/${randomUUID()}`).expect(400);
     await tech.get('/api/practice/00000000-0000-4000-9000-00000000beef').expect(422);

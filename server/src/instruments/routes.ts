@@ -1,11 +1,21 @@
 import { randomBytes } from 'node:crypto';
+import { diagnose, expectTold } from '@near-spoke/core';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { readLink } from '../links/store.js';
 import { Refusal } from '../problems.js';
 import { InstrumentError } from './client.js';
 
-type Ids = 'listInstruments' | 'takeReading' | 'beginPractice' | 'readPractice' | 'revealPractice';
+const KNOWN_GOOD_CORD = expectTold({
+  cable: 'cord-26',
+  scheme: 'T568B',
+  lengthM: 2,
+  near: 'plug-closed',
+  far: 'plug-closed',
+});
+
+type Ids =
+  'listInstruments' | 'takeReading' | 'checkCord' | 'beginPractice' | 'readPractice' | 'revealPractice';
 
 export function instrumentHandlers({ db, instruments }: Context): Pick<Handlers, Ids> {
   return {
@@ -13,6 +23,11 @@ export function instrumentHandlers({ db, instruments }: Context): Pick<Handlers,
     takeReading: async ({ body }) => {
       await readLink(db, body.linkId);
       return orRefusal(() => instruments.read(body.instrument, body.end, body.linkId, body.plan));
+    },
+    checkCord: async ({ body }) => {
+      const taken = await orRefusal(() => instruments.read(body.instrument, 'near', 'cord'));
+      const { result, headline } = diagnose(KNOWN_GOOD_CORD, [taken.reading]);
+      return { instrumentName: taken.instrumentName, right: result === 'pass', headline };
     },
     beginPractice: async ({ body }) => {
       const practiceId = `00000000-0000-4000-9000-${randomBytes(6).toString('hex')}`;

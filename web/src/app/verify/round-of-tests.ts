@@ -69,6 +69,7 @@ export class RoundOfTests {
   protected readonly typed = signal('');
   protected readonly suspicion = signal<{ words: string; keep: () => void } | null>(null);
   protected readonly said = signal('');
+  protected readonly cord = signal<{ right: boolean; words: string } | null>(null);
   protected readonly importing = signal(false);
   protected readonly mayScan = scansLabels();
   private readonly label = viewChild<ElementRef<HTMLInputElement>>('label');
@@ -133,6 +134,18 @@ export class RoundOfTests {
 
   protected labelOf(linkId: string): string {
     return this.links().find((link) => link.id === linkId)?.label ?? '';
+  }
+
+  /** What the tester says of a cord known to be good: with a bad tester no round is worth beginning. */
+  protected checkCord(): void {
+    const instrument = this.meter();
+    if (!instrument) return;
+    void this.ask(async () => {
+      const { right, headline } = await firstValueFrom(this.api.call('checkCord', { body: { instrument } }));
+      this.cord.set({ right, words: `${INSTRUMENTS[instrument].name}: ${headline}` });
+      if (right) this.tones.right();
+      else this.tones.wrong();
+    });
   }
 
   protected begin(): void {
