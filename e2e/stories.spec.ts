@@ -140,8 +140,8 @@ test.describe('the failure stories of the demo, from the list to the stored reco
     await page.getByText('What each reading ruled out').click();
     await expect(page.locator('.story li').last()).toContainText('cable:');
     // A roof is not opened on one echo.
-    await expect(next(page)).toHaveText('Measure the distance with a reflectometer, from the near end');
-    await page.getByRole('button', { name: /^Measure the distance/ }).click();
+    await expect(next(page)).toHaveText('Measure with a reflectometer');
+    await page.getByRole('button', { name: /^Measure with a reflectometer/ }).click();
     await page.getByRole('button', { name: /Both ends are unplugged and dead/ }).click();
     await page.getByRole('button', { name: /^Mend the cable and record it/ }).click();
     await expect(page.getByLabel(/Place from the near end/)).toHaveValue('27');

@@ -59,7 +59,7 @@ function lookWords(look: { instrument: InstrumentClass; end: LinkEnd }, expected
         ? `Look into the ${look.end} connector`
         : `Read the ${where}'s colours`;
     case 'pair-reflectometer':
-      return 'Measure the distance with a reflectometer, from the near end';
+      return 'Measure with a reflectometer';
     case 'wiggle':
       return `Wiggle the cable at the ${where} and watch the mapper`;
     default:
