@@ -46,6 +46,7 @@ export * from './continuity/repair.js';
 export * from './continuity/next-look.js';
 export * from './continuity/findings.js';
 export * from './continuity/diagnose.js';
+export * from './continuity/proof.js';
 export * from './continuity/probing.js';
 export * from './continuity/story.js';
 export * from './continuity/patterns.js';

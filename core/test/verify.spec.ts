@@ -13,6 +13,7 @@ import {
   huntPair,
   intendedLink,
   linkAsTold,
+  namedBy,
   observe,
   practiceFrom,
   probeMap,
@@ -79,6 +80,17 @@ describe('guided probing', () => {
     const { touches } = probe(plain, linkWith(plain));
     const without = touches.filter((_, i) => i !== 1);
     expect(provesMap(plain, { touches: without })).toBeFalse();
+  });
+
+  it('names a fault as soon as the touches leave one answer, long before the whole map is known', () => {
+    const short = probe(plain, linkWith(plain, { bridges: [{ end: 'far', contacts: ['3', '4'] }] })).touches;
+    const named = short.map((_, i) => namedBy(plain, short.slice(0, i + 1)));
+    const first = named.findIndex((trouble) => trouble !== null);
+    expect(named[first]).toBe('short on 3, 4');
+    expect(first).toBeLessThan(short.length - 5);
+    const open = probe(plain, linkWith(plain, { breaks: [{ conductor: 'BU', atM: 9 }] })).touches;
+    expect(namedBy(plain, open)).toBe('open on 4');
+    expect(namedBy(plain, probe(plain, linkWith(plain)).touches)).toBeNull();
   });
 
   it('ends in the true map whatever the link is: any order, opens and joins', () => {

@@ -108,6 +108,8 @@ interface ReadyEra {
   likelihoods: readonly Likelihood[];
   /** Group -> the likelihoods of its rows alone; last those of readings that cannot be parted. */
   byGroup: readonly (readonly Likelihood[])[];
+  /** Of those that cannot be parted: whether it is a gang of contacts that should stay silent. */
+  silent: readonly boolean[];
   intact: number;
 }
 
@@ -156,7 +158,12 @@ class Inquiry {
   private readonly bestByGroup: Float64Array;
   private readonly intactByGroup: Float64Array;
   /** Whether some reading cannot be parted by groups. */
-  private readonly whole: boolean;
+  private get whole(): boolean {
+    return this.wholes > 0;
+  }
+  private wholes = 0;
+  /** Place -> whether two things apart show there only what one of them does. */
+  private readonly eitherOr: readonly boolean[];
   private readonly log: { none: number; one: number; two: number; three: number };
   private readonly found: Combination[] = [];
   private heaviest = -Infinity;
@@ -180,7 +187,7 @@ class Inquiry {
     );
     this.intact = this.eras.reduce((sum, era) => sum + era.intact, 0);
     const perGroup = (of: (likelihood: Likelihood) => number): Float64Array =>
-      Float64Array.from({ length: this.frame.groups + 1 }, (_, group) =>
+      Float64Array.from({ length: this.frame.groups + this.wholes }, (_, group) =>
         this.eras.reduce(
           (sum, era) =>
             sum + (era.byGroup[group] ?? []).reduce((total, likelihood) => total + of(likelihood), 0),
@@ -188,8 +195,12 @@ class Inquiry {
         ),
       );
     this.bestByGroup = perGroup((likelihood) => likelihood.best);
+
     this.intactByGroup = perGroup((likelihood) => logLikelihood(likelihood, this.base));
-    this.whole = this.eras.some((era) => (era.byGroup[this.frame.groups] ?? []).length > 0);
+    this.eitherOr = [
+      ...Array.from({ length: this.frame.groups }, () => false),
+      ...this.eras.flatMap((era) => era.silent),
+    ];
     const { suspects, rate } = this.gather(eras);
     this.suspects = suspects;
     const wrong = practice.wrongShare ?? 1 - Math.exp(-rate);
@@ -224,7 +235,25 @@ class Inquiry {
       parted.map((reading) => likelihoodOf(this.frame, reading, group)),
     );
     const whole = likelihoods.filter((_, i) => !parted.includes(readings[i] as Reading));
-    return { slots: slotsOf(era), likelihoods, byGroup: [...byGroup, whole], intact };
+    const silent = readings
+      .filter((reading) => !parted.includes(reading))
+      .map((reading) => {
+        if (reading.instrument !== 'beeper' && reading.instrument !== 'ohmmeter') return false;
+        const [touch] = reading.touches;
+        const shouldClose =
+          touch?.closed === logLikelihood(likelihoodOf(this.frame, reading), this.base) > LIKELY;
+        return !shouldClose;
+      });
+    // Each takes a place of its own behind the groups, after those of the eras before.
+    const places = Array.from({ length: this.wholes }, (): Likelihood[] => []);
+    this.wholes += whole.length;
+    return {
+      slots: slotsOf(era),
+      likelihoods,
+      silent,
+      byGroup: [...byGroup, ...places, ...whole.map((likelihood) => [likelihood])],
+      intact,
+    };
   }
 
   /** Logarithm of the likelihood of the evidence, group by group. */
@@ -234,8 +263,7 @@ class Inquiry {
       const state = this.stateIn(era.slots, suspects);
       if (!state) continue;
       era.byGroup.forEach((likelihoods, group) => {
-        const whole = group === this.frame.groups;
-        if (!whole && (reach & (1 << group)) === 0) return;
+        if (group < this.frame.groups && (reach & (1 << group)) === 0) return;
         for (const likelihood of likelihoods)
           sums[group] =
             (sums[group] as number) + logLikelihood(likelihood, state) - logLikelihood(likelihood, this.base);
@@ -416,7 +444,16 @@ class Inquiry {
     let bound = a.logLikelihood + b.logLikelihood - intact;
     const groups = this.frame.groups;
     let both = a.reach & b.reach;
-    if (this.whole) both |= 1 << groups;
+    for (let whole = groups; whole < groups + this.wholes; whole++) {
+      const [alone, other] = [a.byGroup[whole] as number, b.byGroup[whole] as number];
+      const intactHere = this.intactByGroup[whole] as number;
+      // Two things that do not touch each other close a gang only as one of them does alone.
+      const most =
+        both === 0 && this.eitherOr[whole]
+          ? Math.max(alone, other, intactHere)
+          : (this.bestByGroup[whole] as number);
+      bound += most - alone - other + intactHere;
+    }
     for (let group = 0; both !== 0; group++, both >>>= 1) {
       if ((both & 1) === 0) continue;
       bound +=
@@ -465,7 +502,9 @@ class Inquiry {
     const groups = this.frame.groups;
     if (!this.whole && (reach & third.reach) === 0)
       return pair.logLikelihood + third.logLikelihood - this.intact;
-    let bound = this.whole ? (this.bestByGroup[groups] as number) : 0;
+    let bound = 0;
+    for (let whole = groups; whole < groups + this.wholes; whole++)
+      bound += this.bestByGroup[whole] as number;
     for (let group = 0; group < groups; group++) {
       const bit = 1 << group;
       if (reach & bit) bound += this.bestByGroup[group] as number;
@@ -585,6 +624,8 @@ class Inquiry {
   }
 }
 
+/** Likelier than not, as a logarithm. */
+const LIKELY = Math.log(0.5);
 const NO_GROUPS = new Float64Array(0);
 const PARTS: readonly FaultPlace[] = ['near', 'far', 'cable'];
 /** How much seldomer an outlet or a plug is wrong once somebody has made sure of it. */

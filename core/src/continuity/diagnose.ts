@@ -5,7 +5,7 @@ import type { PhysicalFault } from './faults.js';
 import { distinctFindings, findIn } from './findings.js';
 import { blindnessInWords, INSTRUMENTS, type FaultKind } from './instruments.js';
 import { rankLooks, type Look } from './next-look.js';
-import { provesMap } from './probing.js';
+import { provesMap } from './proof.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
 import { MEND_PLACES, mendingOf, repairFor, type MendPlace, type Repair } from './repair.js';

@@ -1,6 +1,8 @@
 import type { ContactId } from '../cabling/schemes.js';
+import { diagnose } from './diagnose.js';
 import { intendedMap, type LinkExpectation } from './expectation.js';
-import type { ContactGroup, Touch, TouchReading } from './readings.js';
+import { FAULT_KINDS, type FaultKind } from './instruments.js';
+import type { ContactGroup, Touch } from './readings.js';
 import type { LinkEnd } from './true-link.js';
 
 /** A touch to be made, and what it should say if all is well. */
@@ -115,6 +117,28 @@ function* probing(expected: LinkExpectation): Course {
   return reached;
 }
 
+/**
+ * What is wrong, once touches so far leave one answer: the same contacts in the same trouble hold
+ * nearly all the belief, whichever end it is at. Null while nothing is odd, or more than one thing could be.
+ */
+export function namedBy(expected: LinkExpectation, touches: readonly Touch[]): string | null {
+  if (touches.length === 0) return null;
+  const { result, explanations } = diagnose(expected, [{ instrument: 'beeper', touches }]);
+  if (result !== 'fail') return null;
+  const shares = new Map<string, number>();
+  for (const { probability, faults } of explanations) {
+    const trouble = faults.map((f) => `${troubleOf(f.kind)} on ${f.contacts.join(', ')}`).join('; ');
+    shares.set(trouble, (shares.get(trouble) ?? 0) + probability);
+  }
+  const [best] = [...shares].sort((a, b) => b[1] - a[1]);
+  return best && best[1] >= NAMED ? best[0] : null;
+}
+
+const NAMED = 0.8;
+/** To a beeper a joint that is open, poor or loose is one thing: it does not beep. */
+const troubleOf = (kind: FaultKind): string =>
+  kind === 'high-resistance' || kind === 'intermittent' ? FAULT_KINDS.open : FAULT_KINDS[kind];
+
 /** Groups of near contacts that are joined, found by ganging: silent when nothing is. */
 function* findNets(near: readonly ContactId[]): Generator<AskedTouch, ContactId[][], boolean> {
   let nets = near.map((contact) => [contact]);
@@ -180,36 +204,4 @@ function* findAmong(
     left = (yield ask(half)) ? half : left.slice(half.length);
   }
   return left[0] as ContactId;
-}
-
-/**
- * Whether touches prove the intended map: each contact closed to its own place, and every two
- * conductors parted by a touch that stayed silent.
- */
-export function provesMap(expected: LinkExpectation, reading: Pick<TouchReading, 'touches'>): boolean {
-  const meant = intendedMap(expected);
-  const netOf = (end: LinkEnd, contact: ContactId): ContactId | undefined =>
-    end === 'near' ? contact : Object.keys(meant).find((c) => meant[c] === contact);
-  const near = Object.keys(meant);
-  const { touches } = reading;
-  const arrives = near.every((contact) =>
-    touches.some(
-      ({ from, to, joined, closed }) =>
-        closed &&
-        !joined?.length &&
-        from.contacts.length === 1 &&
-        to.contacts.length === 1 &&
-        from.end !== to.end &&
-        [from, to].every((g) => netOf(g.end, g.contacts[0] as ContactId) === contact),
-    ),
-  );
-  if (!arrives) return false;
-  const silent = touches
-    .filter(({ closed, joined }) => !closed && !joined?.length)
-    .map(({ from, to }) => [from, to].map((g) => new Set(g.contacts.map((c) => netOf(g.end, c)))));
-  return near.every((a, i) =>
-    near
-      .slice(i + 1)
-      .every((b) => silent.some(([p, q]) => (p?.has(a) && q?.has(b)) || (p?.has(b) && q?.has(a)))),
-  );
 }

@@ -43,9 +43,10 @@ export const touchObserver = (instrument: TouchReading['instrument']): Observer<
 const isPlain = ({ from, to, joined }: Touch): boolean =>
   from.contacts.length === 1 && to.contacts.length === 1 && !joined?.length;
 
-/** A reading as two, so that its plain touches can be judged apart from the ganged ones. */
+/** A reading in parts that are judged apart: its plain touches together, each ganged touch by itself. */
 export function partTouches(reading: TouchReading): TouchReading[] {
-  const parts = [reading.touches.filter(isPlain), reading.touches.filter((touch) => !isPlain(touch))];
+  const plain = reading.touches.filter(isPlain);
+  const parts = [plain, ...reading.touches.filter((touch) => !isPlain(touch)).map((touch) => [touch])];
   return parts.filter((touches) => touches.length > 0).map((touches) => ({ ...reading, touches }));
 }
 

@@ -11,6 +11,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import {
   fewestTouches,
+  namedBy,
   probeMap,
   type AskedTouch,
   type ContactGroup,
@@ -46,6 +47,12 @@ import { Tones } from '../preferences/tones';
             <strong class="figure">{{ gang(touch.to) }}</strong>
           </div>
         </div>
+        @if (named(); as trouble) {
+          <p role="status" class="wrong">
+            <strong>Named: {{ trouble }}.</strong>
+            <button matButton (click)="save()">Save what is known <kbd>Enter</kbd></button>
+          </p>
+        }
         <div class="row">
           <button matButton="filled" class="main-action grow" (click)="answer(true)">
             It beeps <kbd>Page Down</kbd>
@@ -124,6 +131,11 @@ export class Probe {
     const state = this.state();
     return state.step === 'touch' ? state.touch : null;
   });
+  /** What is wrong, as soon as that is beyond reasonable doubt: the rest need not be touched. */
+  protected readonly named = computed(() =>
+    this.surprised() ? namedBy(this.expected(), this.touches()) : null,
+  );
+  private readonly surprised = signal(false);
   protected readonly fewest = computed(() => fewestTouches(this.expected()));
 
   constructor() {
@@ -133,7 +145,12 @@ export class Probe {
         { key: 'PageDown', words: 'it beeps', run: () => this.answer(true), when: asking },
         { key: 'PageUp', words: 'it stays silent', run: () => this.answer(false), when: asking },
         { key: 'Backspace', words: 'take the last answer back', run: () => this.undo() },
-        { key: 'Enter', words: 'save the reading', run: () => this.save(), when: () => !asking() },
+        {
+          key: 'Enter',
+          words: 'save the reading',
+          run: () => this.save(),
+          when: () => !asking() || this.named() !== null,
+        },
         { key: 'Escape', words: 'leave without saving', run: () => this.left.emit() },
       ],
       inject(DestroyRef),
@@ -147,7 +164,10 @@ export class Probe {
     this.touches.update((touches) => [...touches, { from, to, closed }]);
     this.answers.update((answers) => [...answers, closed]);
     if (closed === touch.should || touch.why === 'search') this.tones.right();
-    else this.tones.wrong();
+    else {
+      this.surprised.set(true);
+      this.tones.wrong();
+    }
   }
 
   protected undo(): void {
@@ -156,7 +176,8 @@ export class Probe {
   }
 
   protected save(): void {
-    if (this.touch() === null) this.taken.emit({ instrument: 'beeper', touches: this.touches() });
+    if (this.touch() === null || this.named() !== null)
+      this.taken.emit({ instrument: 'beeper', touches: this.touches() });
   }
 
   protected gang(group: ContactGroup): string {
