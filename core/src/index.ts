@@ -42,6 +42,7 @@ export * from './continuity/faults.js';
 export { POOR_GRADES } from './continuity/link-state.js';
 export * from './continuity/catalogue.js';
 export * from './continuity/belief.js';
+export { tellingFaults } from './continuity/telling.js';
 export * from './continuity/repair.js';
 export * from './continuity/next-look.js';
 export * from './continuity/findings.js';

@@ -1,15 +1,15 @@
-import type { ContactId } from '../cabling/schemes.js';
-import { carriedSlips, faultsAlongCable, faultsAtEnd, type CablePlace } from './catalogue.js';
+import { carriedSlips, faultsAlongCable, faultsAtEnd } from './catalogue.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
 import { inflict, type FaultPlace, type PhysicalFault } from './faults.js';
 import { frameOf, type Frame } from './frame.js';
 import { fromState, LinkState, toState } from './link-state.js';
 import { isGrouped, likelihoodOf, logLikelihood } from './observers.js';
-import { distanceDeviationM } from './observers/echoes.js';
 import type { Likelihood } from './observers/observer.js';
 import { partTouches } from './observers/touches.js';
+import { placesToTry, wildOrder, wiringsThatGive } from './proposals.js';
+import { fewestThatTell } from './telling.js';
 import { CARRIED_ALONG, TYPICAL_PRACTICE, type Practice } from './practice.js';
-import { closeMap, isMapReading, type Reading } from './readings.js';
+import type { Reading } from './readings.js';
 import { erasOf, LINK_PARTS, type Era, type Evidence, type LinkPart } from './timeline.js';
 import type { LinkEnd, TrueLink } from './true-link.js';
 
@@ -23,56 +23,6 @@ export interface Hypothesis {
   readonly state: LinkState;
   /** Logarithm of how likely it makes the evidence, against the best any link could do. */
   fit: number;
-}
-
-/**
- * The faults of a known link that evidence says something about, as `believe` tells them: the yardstick
- * for a belief when the truth is known.
- */
-export function tellingFaults(
-  expected: LinkExpectation,
-  evidence: readonly Evidence[],
-  faults: readonly PhysicalFault[],
-): readonly PhysicalFault[] {
-  const [era] = erasOf(evidence).slice(-1) as [Era];
-  const intended = intendedLink(expected);
-  const frame = frameOf(intended);
-  const likelihoods = era.readings.map((reading) => likelihoodOf(frame, reading));
-  const fit = (some: readonly PhysicalFault[]): number => {
-    const state = toState(frame, intended);
-    for (const fault of some) inflict(state, fault);
-    return likelihoods.reduce((sum, likelihood) => sum + logLikelihood(likelihood, state), 0);
-  };
-  return fewestThatTell(faults, fit(faults), fit, (fault) => Math.log(fault.rate));
-}
-
-/**
- * The fewest of some things without the rest of which the evidence is as likely; of equal numbers
- * the more frequent ones. Things that undo each other drop out together.
- */
-function fewestThatTell<T>(
-  things: readonly T[],
-  logLikelihood: number,
-  fit: (some: readonly T[]) => number,
-  logShare: (thing: T) => number,
-): readonly T[] {
-  for (let size = 0; size < things.length; size++) {
-    let best: readonly T[] | null = null;
-    let bestShare = -Infinity;
-    for (const some of subsets(things, size)) {
-      const share = some.reduce((sum, thing) => sum + logShare(thing), 0);
-      if (share <= bestShare || fit(some) < logLikelihood - QUIET) continue;
-      [best, bestShare] = [some, share];
-    }
-    if (best) return best;
-  }
-  return things;
-}
-
-/** Every choice of so many things, in their order. */
-function subsets<T>(things: readonly T[], size: number): T[][] {
-  if (size === 0) return [[]];
-  return things.flatMap((thing, i) => subsets(things.slice(i + 1), size - 1).map((rest) => [thing, ...rest]));
 }
 
 /** All belief about one link. */
@@ -125,8 +75,6 @@ const NEGLIGIBLE = Math.log(1e-5);
 const KEPT = 2000;
 /** Pairs of suspects that a third is tried with: by weight, and by fit where nothing fits yet. */
 const THIRDS = { byWeight: 40, byFit: 250 };
-/** Evidence this little likelier (logarithm) does not speak for a suspect. */
-const QUIET = 0.5;
 /** A fit this far below the best possible (logarithm) means that something is not explained. */
 const UNEXPLAINED = -7;
 
@@ -636,98 +584,6 @@ const slotsOf = ({ make }: Era): Set<string> => new Set(LINK_PARTS.map((part) =>
 const partOf = ({ kind, end }: PhysicalFault): LinkPart =>
   kind === 'equipment' ? 'unplug' : kind === 'not-connected' ? 'outlet' : end;
 const factorial = (n: number): number => (n < 2 ? 1 : n * factorial(n - 1));
-
-/** Places along the cable that a reflectometer showed, each with the share an unknown place gives it. */
-function placesToTry(frame: Frame, readings: readonly Reading[]): CablePlace[] {
-  const { lengthM } = frame;
-  const seen: number[] = [];
-  for (const reading of readings) {
-    if (reading.instrument !== 'pair-reflectometer') continue;
-    for (const { kind, distanceM } of Object.values(reading.pairs).flat()) {
-      const ownEnd = kind === 'open' && Math.abs(distanceM - lengthM) < 0.5 + 0.07 * lengthM;
-      const here = distanceM < 2 * distanceDeviationM(0);
-      const alikes = Object.values(reading.pairs)
-        .flat()
-        .filter((e) => e.kind === 'open' && Math.abs(e.distanceM - distanceM) < 1).length;
-      if (here || (ownEnd && alikes > Object.keys(reading.pairs).length / 2)) continue;
-      seen.push(reading.from === 'near' ? distanceM : lengthM - distanceM);
-    }
-  }
-  const clusters: number[][] = [];
-  for (const atM of seen.sort((a, b) => a - b)) {
-    const last = clusters[clusters.length - 1];
-    if (last && atM - (last[last.length - 1] as number) < 2 * distanceDeviationM(atM)) last.push(atM);
-    else clusters.push([atM]);
-  }
-  const places = clusters.map((cluster): CablePlace => {
-    const atM = cluster.reduce((a, b) => a + b, 0) / cluster.length;
-    return { atM, share: Math.min(1, (2.5 * distanceDeviationM(atM)) / Math.max(1, lengthM)) };
-  });
-  const known = places.reduce((sum, { share }) => sum + share, 0);
-  return [...places, { atM: null, share: Math.max(0.05, 1 - known) }];
-}
-
-/** The wirings of one end that would give a reading while the other end is as intended. */
-function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading, end: LinkEnd): number[][] {
-  const { at } = frame;
-  const intendedAt = (side: LinkEnd, contact: number): number => base.cells[at[side] + contact] as number;
-  if (reading.instrument === 'eye') {
-    if (reading.end !== end) return [];
-    return [
-      frame.contacts[end].map((contact, c) => {
-        const colour = reading.colours[contact];
-        return colour === undefined
-          ? intendedAt(end, c)
-          : colour === null
-            ? -1
-            : frame.conductorIndex(colour);
-      }),
-    ];
-  }
-  if (!isMapReading(reading)) return [];
-  const wiring = frame.contacts[end].map(() => -1);
-  for (const [near, reached] of Object.entries(closeMap(reading).arrivals) as [
-    ContactId,
-    readonly ContactId[],
-  ][]) {
-    const far = reached[0];
-    if (reached.length !== 1 || far === undefined) continue;
-    const [n, f] = [frame.contactIndex('near', near), frame.contactIndex('far', far)];
-    if (end === 'far') wiring[f] = intendedAt('near', n);
-    else wiring[n] = intendedAt('far', f);
-  }
-  // What arrives nowhere still lies somewhere: the conductors left over on the contacts left over.
-  const left = frame.contacts[end]
-    .map((_, c) => intendedAt(end, c))
-    .filter((w) => w >= 0 && !wiring.includes(w));
-  const completed = wiring.map((w, c) => (w < 0 && intendedAt(end, c) >= 0 ? (left.shift() ?? -1) : w));
-  return [completed];
-}
-
-/** Several wires out of place at one end, in an order no simple slip makes. */
-function wildOrder(
-  frame: Frame,
-  base: LinkState,
-  end: LinkEnd,
-  wiring: readonly number[],
-  rate: number,
-): PhysicalFault {
-  const wrong = wiring.flatMap((w, c) => (w === base.cells[frame.at[end] + c] ? [] : [c]));
-  const name = (w: number): string => frame.conductors[w] ?? 'nothing';
-  return {
-    kind: 'scrambled',
-    slip: 'wild-order',
-    end,
-    contacts: wrong.map((c) => frame.contacts[end][c] as string),
-    pairs: [],
-    distanceM: null,
-    rate,
-    words: `${end === 'near' ? 'Near' : 'Far'} end: ${wrong
-      .map((c) => `${name(wiring[c] as number)} on ${frame.contacts[end][c]}`)
-      .join(', ')}`,
-    effects: [{ does: 'wire', end, wiring }],
-  };
-}
 
 /** Where work would have to be done if a hypothesis is true. */
 export function placesToMend(hypothesis: Pick<Hypothesis, 'faults'>): FaultPlace[] {
