@@ -161,6 +161,19 @@ describe('verdicts', () => {
     });
   });
 
+  it('forget what lies many works back: a long history judges as its last three makes do', () => {
+    const reversed = observe(
+      linkWith(plain, { far: wired('OG', 'WH-OG', ...T568B.slice(2)) }),
+      'coded-mapper',
+    );
+    const once = [reversed, { work: 'far' as const }];
+    const long = Array.from({ length: 30 }, () => once).flat();
+    const short = [...once, ...once, reversed];
+    const shares = (evidence: Parameters<typeof diagnose>[1]) =>
+      diagnose(plain, evidence).explanations.map((e) => e.probability.toFixed(6));
+    expect(shares([...long, reversed])).toEqual(shares(short));
+  });
+
   it('stay failed when a lesser instrument passes what a better one failed', () => {
     const end = wired(...PAIR_BY_PAIR);
     const link = linkWith(plain, { near: end, far: end });

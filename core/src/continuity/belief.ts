@@ -126,7 +126,7 @@ class Inquiry {
     this.frame = frameOf(this.intended);
     this.base = toState(this.frame, this.intended);
     this.scratch = new LinkState(this.frame);
-    const eras = erasOf(evidence);
+    const eras = recent(erasOf(evidence));
     this.eras = eras.filter((era) => era.readings.length > 0).map((era) => this.ready(era));
     this.current = slotsOf(eras[eras.length - 1] as Era);
     this.best = this.eras.reduce(
@@ -574,6 +574,10 @@ class Inquiry {
 
 /** Likelier than not, as a logarithm. */
 const LIKELY = Math.log(0.5);
+/** Times between works, and readings in each, that are remembered: what lies further back tells little and costs much. */
+const REMEMBERED = { eras: 3, readings: 12 };
+const recent = (eras: readonly Era[]): Era[] =>
+  eras.slice(-REMEMBERED.eras).map((era) => ({ ...era, readings: era.readings.slice(-REMEMBERED.readings) }));
 const NO_GROUPS = new Float64Array(0);
 const PARTS: readonly FaultPlace[] = ['near', 'far', 'cable'];
 /** How much seldomer an outlet or a plug is wrong once somebody has made sure of it. */
