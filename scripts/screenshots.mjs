@@ -157,11 +157,9 @@ await runMain(async () => {
         colorScheme: view.dark ? 'dark' : 'light',
         reducedMotion: 'reduce',
       });
-      if (!view.signedOut) {
-        await page.goto('/sign-in');
-        await page.getByRole('button', { name: 'Tobi Lund' }).click();
-        await page.getByRole('heading', { name: 'Jobs' }).waitFor();
-      }
+      await page.goto('/sign-in');
+      await page.getByRole('button', { name: 'Tobi Lund' }).click();
+      await page.getByRole('heading', { name: 'Jobs' }).waitFor();
       await view.go(page);
       await page.locator('mat-progress-bar').first().waitFor({ state: 'detached' });
       await page.evaluate(() => document.fonts.ready);

@@ -1,6 +1,6 @@
 import type { Random } from '../../quantities/random.js';
 import type { Frame } from '../frame.js';
-import { LOOSE, POOR, POOR_GRADES, toState, type LinkState } from '../link-state.js';
+import { POOR, POOR_GRADES, toState, type LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
 import type { Reading } from '../readings.js';
 import type { LinkEnd, TrueLink } from '../true-link.js';
@@ -59,7 +59,3 @@ export function drawLoose(state: LinkState, random: Random | null): number {
 /** The metal of a link as an instrument of a threshold finds it now. */
 export const solved = (look: Look, thresholdOhm: number, random: Random | null): Metal =>
   new Metal(look.frame).solve(look.state, openFrom(thresholdOhm), drawLoose(look.state, random));
-
-/** Whether a joint of an end is loose. */
-export const isLoose = (state: LinkState, end: LinkEnd, contact: number): boolean =>
-  state.cells[(end === 'near' ? state.frame.at.nearSeat : state.frame.at.farSeat) + contact] === LOOSE;
