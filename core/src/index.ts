@@ -66,3 +66,7 @@ export * from './links/plan-check.js';
 export * from './links/standing.js';
 export * from './links/figures.js';
 export * from './links/found.js';
+export * from './reflectometry/line.js';
+export * from './reflectometry/network.js';
+export * from './reflectometry/trace.js';
+export * from './reflectometry/simulate.js';
