@@ -1,3 +1,5 @@
+// Every room that compiles core needs these types with it: the package ships none.
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./fft.d.ts" />
 import FFT from 'fft.js';
 
