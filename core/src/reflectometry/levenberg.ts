@@ -1,0 +1,104 @@
+/** Half the sum of squares of a model's residuals at one point, with what a step needs. */
+export interface Normal {
+  cost: number;
+  /** J^T J, row by row. */
+  matrix: Float64Array;
+  /** J^T r, r = data - model: the way down. */
+  gradient: Float64Array;
+}
+
+export interface Minimum {
+  parameters: Float64Array;
+  normal: Normal;
+  settled: boolean;
+}
+
+/**
+ * Least squares by Levenberg's and Marquardt's damped Gauss-Newton steps on normal equations.
+ *
+ * @param start parameters to begin with
+ * @param normalAt the normal equations at a point; a point outside the model's bounds costs Infinity
+ * @param rounds the most steps tried
+ */
+export function minimise(
+  start: Float64Array,
+  normalAt: (parameters: Float64Array) => Normal,
+  rounds = 40,
+): Minimum {
+  let parameters = start;
+  let normal = normalAt(parameters);
+  let damping = 1e-3;
+  for (let round = 0; round < rounds; round++) {
+    const step = solveDamped(normal, damping);
+    const tried = step && parameters.map((value, n) => value + step[n]!);
+    const next = tried && normalAt(tried);
+    if (!tried || !next || !(next.cost < normal.cost)) {
+      if (damping > 1e9 || (next && next.cost - normal.cost < 1e-12 * normal.cost))
+        return { parameters, normal, settled: true };
+      damping *= 8;
+      continue;
+    }
+    const gained = normal.cost - next.cost;
+    parameters = tried;
+    normal = next;
+    damping = Math.max(damping / 6, 1e-12);
+    if (gained < 1e-7 * (1 + 1e-3 * normal.cost)) return { parameters, normal, settled: true };
+  }
+  return { parameters, normal, settled: false };
+}
+
+function solveDamped({ matrix, gradient }: Normal, damping: number): Float64Array | null {
+  const size = gradient.length;
+  const damped = matrix.slice();
+  for (let n = 0; n < size; n++) damped[n * size + n]! *= 1 + damping;
+  return solve(damped, gradient);
+}
+
+/** Lower triangle L of a symmetric positive matrix, M = L L^T; null where it is not positive. */
+function cholesky(matrix: Float64Array, size: number): Float64Array | null {
+  const lower = new Float64Array(size * size);
+  for (let row = 0; row < size; row++) {
+    for (let col = 0; col <= row; col++) {
+      let sum = matrix[row * size + col]!;
+      for (let k = 0; k < col; k++) sum -= lower[row * size + k]! * lower[col * size + k]!;
+      if (row === col) {
+        if (!(sum > 1e-14 * matrix[row * size + row]!)) return null;
+        lower[row * size + row] = Math.sqrt(sum);
+      } else lower[row * size + col] = sum / lower[col * size + col]!;
+    }
+  }
+  return lower;
+}
+
+/** Solves a symmetric positive system scaled to a unit diagonal; null where it has no one answer. */
+export function solve(matrix: Float64Array, right: Float64Array): Float64Array | null {
+  const size = right.length;
+  const scale = right.map((_, n) => 1 / Math.sqrt(matrix[n * size + n]!));
+  const scaled = matrix.map((value, at) => value * scale[Math.floor(at / size)]! * scale[at % size]!);
+  const lower = cholesky(scaled, size);
+  if (!lower) return null;
+  const out = right.map((value, n) => value * scale[n]!);
+  for (let row = 0; row < size; row++) {
+    for (let k = 0; k < row; k++) out[row]! -= lower[row * size + k]! * out[k]!;
+    out[row]! /= lower[row * size + row]!;
+  }
+  for (let row = size - 1; row >= 0; row--) {
+    for (let k = row + 1; k < size; k++) out[row]! -= lower[k * size + row]! * out[k]!;
+    out[row]! /= lower[row * size + row]!;
+  }
+  return out.map((value, n) => value * scale[n]!);
+}
+
+/** The inverse of a symmetric positive matrix; null where it has none. */
+export function inverse(matrix: Float64Array): Float64Array | null {
+  const size = Math.round(Math.sqrt(matrix.length));
+  const out = new Float64Array(size * size);
+  for (let n = 0; n < size; n++) {
+    const unit = new Float64Array(size);
+    unit[n] = 1;
+    const column = solve(matrix, unit);
+    if (!column) return null;
+    for (let row = 0; row < size; row++) out[row * size + n] = column[row]!;
+  }
+  return out;
+}
