@@ -1,8 +1,7 @@
-import type { WholeBand } from './band.js';
-import { explainedIn, type Explanation } from './echo-fit.js';
-import { fullSpectrum } from './launch-shape.js';
-import { shapeSpectrum } from './pulse-shape.js';
-import { signalOf } from './spectrum.js';
+import { modelOf, type Explanation } from './echo-fit.js';
+import { inTime, type Ground } from './ground.js';
+import { SHAPE_ROOM, shapeSpectrum } from './pulse-shape.js';
+import { powerOfTwoFrom, signalOf, spectrumOf, type Spectrum } from './spectrum.js';
 
 /** A place where one more echo would explain what is left over. */
 export interface Candidate {
@@ -14,70 +13,95 @@ export interface Candidate {
 
 /** Losses tried, as multiples of the loss over the whole record; every delay uses the nearest. */
 const LOSS_STEPS = [0, 0.015, 0.05, 0.12, 0.25, 0.5, 1];
+/** Slower than this share of a step's record is taken for drift, which says nothing of echoes. */
+const DRIFT_BINS = 8;
+/** Room before a template's launch, samples. */
+const BEFORE = 32;
 
 /**
  * Correlates what an explanation leaves over with the launch as each delay's loss would round it,
- * and takes the place that stands out most.
+ * and takes the place that stands out most. A step is looked for in the differences from sample to
+ * sample, whitened.
  *
  * @param allowed whether an echo of this share may be claimed at this delay at all
  */
 export function bestCandidate(
-  band: WholeBand,
+  ground: Ground,
   explanation: Explanation,
-  samples: number,
-  allowed: (delay: number, share: number, energy: number) => boolean,
+  allowed: (delay: number, share: number) => boolean,
 ): Candidate | null {
-  const { re, im } = explainedIn(band, explanation);
-  const bins = re.length;
-  const launchRe = new Float64Array(bins);
-  const launchIm = new Float64Array(bins);
-  const form = new Float64Array(14);
-  for (let bin = 0; bin < bins; bin++) {
-    shapeSpectrum({ ...explanation.launch, at: 0 }, band.omega[bin]!, form);
-    // The launch's own extra is placed where the launch stands; taken back to the origin with it.
-    const turn = band.omega[bin]! * explanation.launch.at;
-    const c = Math.cos(turn);
-    const s = Math.sin(turn);
-    const xRe = band.extraRe[bin]!;
-    const xIm = band.extraIm[bin]!;
-    launchRe[bin] = form[0]! + xRe * c - xIm * s;
-    launchIm[bin] = form[1]! + xRe * s + xIm * c;
-  }
-  const room = samples - explanation.launch.at;
-  const loss = Math.max(explanation.loss, 0.05);
+  const samples = ground.volts.length;
+  const { shape } = explanation.launch;
+  const model = modelOf(ground, explanation);
+  const size = powerOfTwoFrom(samples * 1.5 + BEFORE);
+  const seen = (signal: Float64Array): Spectrum => spectrumOf(shape === 'pulse' ? signal : differences(signal), size);
+  const left = seen(model.map((volt, n) => ground.volts[n]! - volt));
+  const weight = left.re.map((_, bin) => weightOf(shape, bin, size) / ground.noiseV ** 2);
+  const at = explanation.launch.at;
+  const room = samples - at;
   let best: Candidate | null = null;
   LOSS_STEPS.forEach((step, level) => {
-    const through = step * room;
-    const crossRe = new Float64Array(bins);
-    const crossIm = new Float64Array(bins);
+    const template = seen(launchAfter(ground, explanation, step * room));
+    const cross: Spectrum = { re: new Float64Array(weight.length), im: new Float64Array(weight.length) };
     let energy = 0;
-    for (let bin = 0; bin < bins; bin++) {
-      const fade = Math.exp(-loss * band.lossRe[bin]! * through);
-      const turn = -loss * band.lossIm[bin]! * through;
-      const hRe = fade * Math.cos(turn);
-      const hIm = fade * Math.sin(turn);
-      const tRe = launchRe[bin]! * hRe - launchIm[bin]! * hIm;
-      const tIm = launchRe[bin]! * hIm + launchIm[bin]! * hRe;
-      const rRe = band.dataRe[bin]! - re[bin]!;
-      const rIm = band.dataIm[bin]! - im[bin]!;
-      const weight = band.weight[bin]!;
-      energy += weight * (tRe * tRe + tIm * tIm);
-      // signalOf counts both sides and divides by the size: half the weight, times the size.
-      crossRe[bin] = (weight * band.size * (rRe * tRe + rIm * tIm)) / 2;
-      crossIm[bin] = (weight * band.size * (rIm * tRe - rRe * tIm)) / 2;
+    for (let bin = 0; bin < weight.length; bin++) {
+      const tRe = template.re[bin]!;
+      const tIm = template.im[bin]!;
+      const rRe = left.re[bin]!;
+      const rIm = left.im[bin]!;
+      const w = weight[bin]!;
+      const sides = bin === 0 || bin === size / 2 ? 1 : 2;
+      energy += (sides * w * (tRe * tRe + tIm * tIm)) / size;
+      cross.re[bin] = w * (rRe * tRe + rIm * tIm);
+      cross.im[bin] = w * (rIm * tRe - rRe * tIm);
     }
-    const correlation = signalOf(fullSpectrum(crossRe, crossIm, band.size, band.first));
+    const correlation = signalOf(cross);
     const before = level === 0 ? 0 : Math.sqrt(LOSS_STEPS[level - 1]! * step) * room;
     const next = LOSS_STEPS[level + 1];
     const after = next === undefined ? Infinity : Math.sqrt(step * next) * room;
-    const from = Math.ceil(explanation.launch.at + before);
-    const until = Math.min(samples, explanation.launch.at + after);
+    // Correlation n is that of a template whose launch, kept at BEFORE, stands at n + BEFORE.
+    const from = Math.max(1, Math.ceil(at + before) - BEFORE);
+    const until = Math.min(samples - BEFORE, at + after - BEFORE);
     for (let n = from; n < until; n++) {
-      const delay = n - explanation.launch.at;
+      const delay = n + BEFORE - at;
       const share = correlation[n]! / energy;
       const standsOut = Math.abs(correlation[n]!) / Math.sqrt(energy);
-      if ((!best || standsOut > best.standsOut) && allowed(delay, share, energy)) best = { delay, share, standsOut };
+      if ((!best || standsOut > best.standsOut) && allowed(delay, share)) best = { delay, share, standsOut };
     }
   });
   return best;
+}
+
+function differences(signal: Float64Array): Float64Array {
+  const out = new Float64Array(Math.max(0, signal.length - 1));
+  for (let n = 0; n < out.length; n++) out[n] = signal[n + 1]! - signal[n]!;
+  return out;
+}
+
+/** One over the noise's power in a bin, by that of one sample. */
+function weightOf(shape: 'pulse' | 'step', bin: number, size: number): number {
+  if (shape === 'pulse') return bin === 0 ? 0 : 1;
+  return 1 / (4 * Math.sin((Math.PI * bin) / size) ** 2 + ((2 * Math.PI * DRIFT_BINS) / size) ** 2);
+}
+
+/** The launch after so many samples of way, put at {@link BEFORE}. */
+function launchAfter(ground: Ground, { launch, loss }: Explanation, way: number): Float64Array {
+  const { omega, sigma } = ground;
+  const re = new Float64Array(omega.length);
+  const im = new Float64Array(omega.length);
+  const form = new Float64Array(SHAPE_ROOM);
+  const least = Math.max(loss, 0.05);
+  for (let bin = 0; bin < omega.length; bin++) {
+    shapeSpectrum(launch, sigma, omega[bin]!, form);
+    const shift = launch.at - BEFORE;
+    const fade = Math.exp(sigma * shift - least * ground.lossRe[bin]! * way);
+    const turn = omega[bin]! * shift - least * ground.lossIm[bin]! * way;
+    const hRe = fade * Math.cos(turn);
+    const hIm = fade * Math.sin(turn);
+    const tRe = form[0]! + ground.extraRe[bin]!;
+    const tIm = form[1]! + ground.extraIm[bin]!;
+    re[bin] = tRe * hRe - tIm * hIm;
+    im[bin] = tRe * hIm + tIm * hRe;
+  }
+  return inTime(ground, { re, im })[0];
 }

@@ -1,12 +1,11 @@
-import { bandOf, fitted, type Stretch, type WholeBand } from './band.js';
 import { bestCandidate } from './echo-search.js';
-import { explainedIn, fitEchoes, type Fit, type LossPrior } from './echo-fit.js';
+import { fitEchoes, misfitOf, modelOf, type Explanation, type Fit, type LossPrior } from './echo-fit.js';
+import { groundOf, type Ground, type Stretch } from './ground.js';
 import { findLaunch, type Launch } from './launch.js';
-import { fullSpectrum, learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
+import { learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
 import type { LineFigures } from './line.js';
-import { median, noiseLevel, quantumOf } from './noise-level.js';
+import { noiseLevel, quantumOf } from './noise-level.js';
 import { edgeSpan } from './pulse-shape.js';
-import { signalOf } from './spectrum.js';
 import type { Trace } from './trace.js';
 
 /** What is known of a trace beforehand. */
@@ -22,10 +21,9 @@ export interface Explained {
   launch: Launch;
   learned: LearnedLaunch;
   fit: Fit;
-  band: WholeBand;
+  ground: Ground;
   noiseV: number;
   quantumV: number;
-  baselineV: number;
   /** What the fit gives and what it leaves, volts, sample by sample. */
   modelV: Float64Array;
 }
@@ -37,6 +35,9 @@ export interface Explained {
 const STANDS_OUT = 5.2;
 /** Nothing under this share of what lies at the same place is claimed: shapes are not known better. */
 const SHAPE_KNOWN_TO = 0.035;
+/** How long a level is remembered while a step's echoes are looked for: rises, or a share of the record. */
+const FORGETS_RISES = 16;
+const FORGETS_SHARE = 12;
 /** The most echoes looked for in one trace. */
 const MOST_ECHOES = 16;
 
@@ -50,33 +51,25 @@ export function explainTrace(trace: Trace, known: Known): Explained {
   const quantumV = quantumOf(trace.volts);
   const noiseV = noiseLevel(trace.volts, quantumV);
   const launch = findLaunch(trace, noiseV, known.shape);
-  const flat = (baselineV: number): Stretch => ({
-    volts: trace.volts.map((volt) => volt - baselineV),
-    shape: launch.shape,
+  const whole: Stretch = {
+    volts: trace.volts.map((volt) => volt - launch.baselineV),
     noiseV,
     intervalS: trace.intervalS,
     line: known.line,
-  });
-  let baselineV = launch.baselineV;
-  const learned = learnLaunch(flat(baselineV), launch, known.loss);
-  const samples = trace.volts.length;
-  const bandAt = (level: number): WholeBand =>
-    bandOf(flat(level), reachOf(learned.shape), learned.extra ? placed(learned, samples) : undefined);
-  let band = bandAt(baselineV);
-  let fit = fitEchoes(band, { launch: learned.shape, loss: learned.loss, echoes: learned.near }, known.loss);
-  fit = addEchoes(band, fit, known.loss, samples);
-  // With the echoes known, the quiet parts of the whole trace give its level.
-  if (launch.shape === 'pulse') {
-    const model = modelOf(band, fit, trace, baselineV, launch.shape);
-    const off = median(trace.volts.map((volt, n) => volt - model[n]!));
-    if (Math.abs(off) > noiseV / 30) {
-      baselineV += off;
-      band = bandAt(baselineV);
-      fit = addEchoes(band, fitEchoes(band, fit, known.loss), known.loss, samples);
-    }
-  }
-  const modelV = modelOf(band, fit, trace, baselineV, launch.shape);
-  return { launch, learned, fit, band, noiseV, quantumV, baselineV, modelV };
+  };
+  const learned = learnLaunch(whole, launch, known.loss);
+  const extra = learned.extra ? placed(learned, trace.volts.length) : undefined;
+  const reach = reachOf(learned.shape);
+  const ground = groundOf(whole, reach, { extra });
+  // A step that is not explained yet lifts all that follows: while echoes are looked for, levels fade.
+  const forgets = Math.max(FORGETS_RISES * launch.rise, trace.volts.length / FORGETS_SHARE);
+  const rough = launch.shape === 'step' ? groundOf(whole, reach, { extra, forgets }) : ground;
+  const { shape, loss, tail, near } = learned;
+  const start = { launch: shape, level: 0, tail, loss, echoes: near };
+  const found = addEchoes(rough, near.length > 0 ? fitEchoes(rough, start, known.loss) : start, known.loss);
+  const fit = fitEchoes(ground, found, known.loss);
+  const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
+  return { launch, learned, fit, ground, noiseV, quantumV, modelV };
 }
 
 /** The launch's extra in the whole trace's samples. */
@@ -86,70 +79,42 @@ function placed({ extra, from }: LearnedLaunch, samples: number): Float64Array {
   return out;
 }
 
-function addEchoes(band: WholeBand, start: Fit, prior: LossPrior, samples: number): Fit {
+function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explanation {
+  const samples = ground.volts.length;
   let fit = start;
+  let misfit = misfitOf(ground, start);
   while (fit.echoes.length < MOST_ECHOES) {
-    const candidate = bestCandidate(band, fit, samples, claimable(band, fit, samples));
+    const candidate = bestCandidate(ground, fit, claimable(ground, fit));
     if (!candidate || candidate.standsOut < STANDS_OUT) return fit;
     const next = fitEchoes(
-      band,
+      ground,
       { ...fit, echoes: [...fit.echoes, { delay: candidate.delay, share: candidate.share }] },
       prior,
     );
     // The gain must be what a true echo gives; one that has walked out of the trace is none.
     const added = next.echoes[next.echoes.length - 1]!;
-    if (next.misfit > fit.misfit - STANDS_OUT ** 2 || added.delay > samples || added.delay < 0) return fit;
+    if (next.misfit > misfit - STANDS_OUT ** 2 || added.delay > samples || added.delay < 0) return fit;
     fit = next;
+    misfit = next.misfit;
   }
   return fit;
 }
 
 /** Whether an echo is large enough beside what else lies where it would be. */
-function claimable(
-  band: WholeBand,
-  fit: Fit,
-  samples: number,
-): (delay: number, share: number, energy: number) => boolean {
-  const { re, im } = explainedIn(band, fit);
-  const model = signalOf(fullSpectrum(re, im, band.size, band.first));
+function claimable(ground: Ground, fit: Explanation): (delay: number, share: number) => boolean {
+  const model = modelOf(ground, { ...fit, level: 0 });
+  const samples = model.length;
   const length = fit.launch.shape === 'pulse' ? Math.exp(fit.launch.logWidth) : 0;
   const reach = Math.ceil(length + edgeSpan(fit.launch));
-  const sums = new Float64Array(band.size + 1);
-  for (let n = 0; n < band.size; n++) sums[n + 1] = sums[n]! + model[n]! ** 2;
+  // A step counts where it goes up or down, not where it stands.
+  const height = fit.launch.shape === 'pulse' ? model : model.map((volt, n) => volt - (model[n - 1] ?? volt));
+  const sums = new Float64Array(samples + 1);
+  for (let n = 0; n < samples; n++) sums[n + 1] = sums[n]! + height[n]! ** 2;
   const launchFrom = Math.max(0, Math.floor(fit.launch.at - reach / 2));
   const own = sums[Math.min(samples, launchFrom + 2 * reach)]! - sums[launchFrom]!;
   return (delay, share) => {
     const from = Math.max(0, Math.floor(fit.launch.at + delay - reach / 2));
-    const there = sums[Math.min(samples, from + 2 * reach)]! - sums[from]!;
+    const there = sums[Math.min(samples, from + 2 * reach)]! - sums[Math.min(from, samples)]!;
     return share * share * own > SHAPE_KNOWN_TO ** 2 * there && delay > edgeSpan(fit.launch) / 3;
   };
 }
-
-/** The fit in volts, sample by sample. */
-function modelOf(
-  band: WholeBand,
-  fit: Fit,
-  { volts }: Trace,
-  baselineV: number,
-  shape: 'pulse' | 'step',
-): Float64Array {
-  const { re, im } = explainedIn(band, fit);
-  const signal = signalOf(fullSpectrum(re, im, band.size, band.first));
-  const out = new Float64Array(volts.length);
-  if (shape === 'pulse') {
-    // The bins left out at the slow end are the mean over the transform.
-    for (let n = 0; n < out.length; n++) out[n] = signal[n]! + baselineV;
-    const lost = meanOf(fitted(volts, 'pulse'), baselineV) - 0;
-    void lost;
-    return out;
-  }
-  let level = baselineV;
-  for (let n = 0; n < out.length; n++) {
-    out[n] = level;
-    level += signal[n]!;
-  }
-  return out;
-}
-
-const meanOf = (values: Float64Array, baselineV: number): number =>
-  values.reduce((sum, value) => sum + value - baselineV, 0) / values.length;

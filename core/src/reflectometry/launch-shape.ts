@@ -1,7 +1,7 @@
-import { bandOf, fitted, type Stretch } from './band.js';
-import { explainedIn, fitEchoes, type Echo, type Fit, type LossPrior } from './echo-fit.js';
+import { fitEchoes, modelOf, type Echo, type Fit, type LossPrior } from './echo-fit.js';
+import { groundOf, type Ground, type Stretch } from './ground.js';
 import type { Launch } from './launch.js';
-import { edgeSpan, shapeSpectrum, type PulseShape } from './pulse-shape.js';
+import { edgeSpan, SHAPE_ROOM, shapeSpectrum, type PulseShape } from './pulse-shape.js';
 import { powerOfTwoFrom, signalOf, spectrumOf } from './spectrum.js';
 
 /** The launch as learned from the trace. */
@@ -13,6 +13,7 @@ export interface LearnedLaunch {
   /** An echo that lies over the launch itself, if that explains it better. */
   near: Echo[];
   loss: number;
+  tail: number;
 }
 
 /** The misfit may exceed what noise gives by so many of its own deviations. */
@@ -21,10 +22,10 @@ const NOISE_ALLOWS = 4;
 const NEAR_DELAYS = [0.08, 0.16, 0.25, 0.35, 0.5, 0.65, 0.8];
 
 /** Size of a launch's spectrum by radians per sample. */
-export function reachOf(shape: PulseShape): (omega: number) => number {
-  const form = new Float64Array(14);
-  return (omega) => {
-    shapeSpectrum(shape, omega, form);
+export function reachOf(shape: PulseShape): (sigma: number, omega: number) => number {
+  const form = new Float64Array(SHAPE_ROOM);
+  return (sigma, omega) => {
+    shapeSpectrum(shape, sigma, omega, form);
     return Math.hypot(form[0]!, form[1]!);
   };
 }
@@ -52,24 +53,24 @@ export function learnLaunch(whole: Stretch, launch: Launch, prior: LossPrior): L
   const from = launch.from;
   const window: Stretch = { ...whole, volts: whole.volts.slice(from, launch.until) };
   const start = startingShape({ ...launch, edge: launch.edge - from });
-  const band = bandOf(window, () => 1);
-  const plain = fitEchoes(band, { launch: start, loss: prior.mean, echoes: [] }, prior, 60);
+  const ground = groundOf(window, () => 1);
+  const plain = fitEchoes(ground, { launch: start, level: 0, tail: 0.7, loss: prior.mean, echoes: [] }, prior, 60);
   const expected = window.volts.length;
   const limit = expected + NOISE_ALLOWS * Math.sqrt(2 * expected);
   const back = (fit: Fit): PulseShape => ({ ...fit.launch, at: fit.launch.at + from });
-  if (plain.misfit <= limit) return { shape: back(plain), extra: null, from, near: [], loss: prior.mean };
-  const near = bestNear(band, start, prior, expected, whole.shape);
+  if (plain.misfit <= limit) return { shape: back(plain), extra: null, from, near: [], loss: prior.mean, tail: plain.tail };
+  const near = bestNear(ground, start, prior, expected, launch.shape);
   if (near && near.misfit <= limit)
-    return { shape: back(near), extra: null, from, near: near.echoes, loss: near.loss };
+    return { shape: back(near), extra: null, from, near: near.echoes, loss: near.loss, tail: near.tail };
   // An echo that explains nine tenths of what was wrong is an echo, though the shape is not all known.
   const owns = near && near.misfit - expected < 0.1 * (plain.misfit - expected);
   const best = owns ? near : plain;
-  const extra = leftOver(window, best, whole.noiseV);
-  return { shape: back(best), extra, from, near: best.echoes, loss: owns ? best.loss : prior.mean };
+  const extra = leftOver(ground, best);
+  return { shape: back(best), extra, from, near: best.echoes, loss: owns ? best.loss : prior.mean, tail: best.tail };
 }
 
 function bestNear(
-  band: ReturnType<typeof bandOf>,
+  ground: Ground,
   start: PulseShape,
   prior: LossPrior,
   span: number,
@@ -84,11 +85,11 @@ function bestNear(
       const width = Math.exp(start.logWidth);
       const logWidth = shape === 'pulse' ? Math.log(Math.max(width - delay / 2, width / 3)) : start.logWidth;
       const launch = { ...start, height, logWidth };
-      const rough = fitEchoes(band, { launch, loss: prior.mean, echoes: [{ delay, share }] }, prior, 12);
+      const rough = fitEchoes(ground, { launch, level: 0, tail: 0.7, loss: prior.mean, echoes: [{ delay, share }] }, prior, 12);
       if (!best || rough.misfit < best.misfit) best = rough;
     }
   }
-  return best && sensible(best) ? fitEchoes(band, best, prior, 60) : null;
+  return best && sensible(best) ? fitEchoes(ground, best, prior, 60) : null;
 }
 
 /** Whether a launch with an echo over it is more than a play of figures against each other. */
@@ -96,20 +97,15 @@ const sensible = ({ echoes, launch }: Fit): boolean =>
   echoes.every(({ delay, share }) => delay > 0.35 * edgeSpan(launch) && Math.abs(share) < 1.6);
 
 /** What a fit of the window leaves, shrunk bin by bin to what stands out of the noise. */
-function leftOver(window: Stretch, fit: Fit, noiseV: number): Float64Array {
-  const data = fitted(window.volts, window.shape);
-  const size = powerOfTwoFrom(2 * data.length);
-  const whole = bandOf({ ...window, volts: window.volts }, () => 1);
-  const { re, im } = explainedIn(whole, { ...fit, echoes: fit.echoes });
-  const model = signalOf(fullSpectrum(re, im, whole.size, whole.first));
-  const left = new Float64Array(data.length).map((_, n) => data[n]! - model[n]!);
-  const spectrum = spectrumOf(left, size);
+function leftOver(ground: Ground, fit: Fit): Float64Array {
+  const model = modelOf(ground, fit);
+  const samples = model.length;
+  const left = model.map((volt, n) => ground.volts[n]! - volt);
+  const spectrum = spectrumOf(left, powerOfTwoFrom(2 * samples));
   const bins = spectrum.re.length;
   const power = spectrum.re.map((value, bin) => value * value + spectrum.im[bin]! ** 2);
+  const noise = samples * ground.noiseV ** 2;
   for (let bin = 0; bin < bins; bin++) {
-    const omega = (2 * Math.PI * bin) / size;
-    const noise =
-      data.length * noiseV ** 2 * (window.shape === 'pulse' ? 1 : 4 * Math.sin(omega / 2) ** 2 + 1e-4);
     let mean = 0;
     let count = 0;
     for (let k = Math.max(0, bin - 2); k <= Math.min(bins - 1, bin + 2); k++, count++) mean += power[k]!;
@@ -117,19 +113,5 @@ function leftOver(window: Stretch, fit: Fit, noiseV: number): Float64Array {
     spectrum.re[bin]! *= gain;
     spectrum.im[bin]! *= gain;
   }
-  return signalOf(spectrum).slice(0, data.length);
+  return signalOf(spectrum).slice(0, samples);
 }
-
-/** A half spectrum of which only a band is known. */
-export function fullSpectrum(
-  re: Float64Array,
-  im: Float64Array,
-  size: number,
-  first: number,
-): { re: Float64Array; im: Float64Array } {
-  const out = { re: new Float64Array(size / 2 + 1), im: new Float64Array(size / 2 + 1) };
-  out.re.set(re, first);
-  out.im.set(im, first);
-  return out;
-}
-

@@ -28,73 +28,101 @@ export function shapeFromVector(shape: 'pulse' | 'step', vector: ArrayLike<numbe
   return { shape, at, height, logDeviation, logLag, logRamp, logWidth: shape === 'pulse' ? vector[5]! : 0 };
 }
 
+/** Room for a spectrum's value and one derivative per figure. */
+export const SHAPE_ROOM = 14;
+
 /**
- * Value and derivatives of a shape's spectrum at one frequency (radians per sample), written to
- * `out` as complex numbers: first the value, then one derivative per figure. A step's spectrum is
- * that of its sample-to-sample differences, which end.
+ * Value and derivatives of a shape's spectrum at s = sigma + j omega (per sample), written to `out`
+ * as complex numbers: first the value, then one derivative per figure, in the order of
+ * {@link SHAPE_FIGURES}. `sigma` is above nought for a step, whose level never ends.
  */
-export function shapeSpectrum(shape: PulseShape, omega: number, out: Float64Array): void {
-  const deviation = Math.exp(shape.logDeviation);
+export function shapeSpectrum(shape: PulseShape, sigma: number, omega: number, out: Float64Array): void {
+  const s2 = sigma * sigma + omega * omega;
+  // The ramp: sinh(x) / x, x = s ramp / 2, and x d/dx of it.
+  const half = Math.exp(shape.logRamp) / 2;
+  const xRe = sigma * half;
+  const xIm = omega * half;
+  const x2 = s2 * half * half;
+  let rampRe = 1 + (xRe * xRe - xIm * xIm) / 6;
+  let rampIm = (xRe * xIm) / 3;
+  let slopeRe = (xRe * xRe - xIm * xIm) / 3;
+  let slopeIm = (2 * xRe * xIm) / 3;
+  if (x2 > 1e-6) {
+    const c = Math.cos(xIm);
+    const n = Math.sin(xIm);
+    const up = Math.exp(xRe);
+    const sinh = (up - 1 / up) / 2;
+    const cosh = (up + 1 / up) / 2;
+    const shRe = sinh * c;
+    const shIm = cosh * n;
+    rampRe = (shRe * xRe + shIm * xIm) / x2;
+    rampIm = (shIm * xRe - shRe * xIm) / x2;
+    slopeRe = cosh * c - rampRe;
+    slopeIm = sinh * n - rampIm;
+  }
+  // The band limit exp((s d)^2 / 2) and the place exp(-s at), one exponential.
+  const d2 = Math.exp(2 * shape.logDeviation);
+  const gRe = (sigma * sigma - omega * omega) * d2;
+  const gIm = 2 * sigma * omega * d2;
+  const size = Math.exp(gRe / 2 - sigma * shape.at);
+  const turn = gIm / 2 - omega * shape.at;
+  const eRe = size * Math.cos(turn);
+  const eIm = size * Math.sin(turn);
+  // The pole 1 / (1 + s lag).
   const lag = Math.exp(shape.logLag);
-  const x = (omega * Math.exp(shape.logRamp)) / 2;
-  const ramp = Math.abs(x) < 1e-4 ? 1 - (x * x) / 6 : Math.sin(x) / x;
-  const rampSlope = Math.abs(x) < 1e-4 ? -(x * x) / 3 : Math.cos(x) - ramp;
-  const wd = omega * deviation;
-  const smooth = Math.exp((-wd * wd) / 2);
-  // The edge: ramp and band limit are even in time, the pole lags behind.
-  const wl = omega * lag;
-  const pole = 1 / (1 + wl * wl);
-  const turn = -omega * shape.at;
-  const c = Math.cos(turn);
-  const s = Math.sin(turn);
-  const edgeRe = smooth * pole * (c + wl * s);
-  const edgeIm = smooth * pole * (s - wl * c);
-  // What the edge is put on: a box, or a level's differences.
-  let bodyRe: number;
-  let bodyIm: number;
+  const nRe = 1 + sigma * lag;
+  const nIm = omega * lag;
+  const n2 = nRe * nRe + nIm * nIm;
+  const edgeRe = (eRe * nRe + eIm * nIm) / n2;
+  const edgeIm = (eIm * nRe - eRe * nIm) / n2;
+  // What the edge is put on: a box (1 - exp(-s w)) / s, or a level 1 / s.
+  let topRe = 1;
+  let topIm = 0;
   let widthRe = 0;
   let widthIm = 0;
   if (shape.shape === 'pulse') {
     const width = Math.exp(shape.logWidth);
-    const half = (omega * width) / 2;
-    const box = width * (Math.abs(half) < 1e-4 ? 1 - (half * half) / 6 : Math.sin(half) / half);
-    bodyRe = box * Math.cos(half);
-    bodyIm = -box * Math.sin(half);
-    widthRe = width * Math.cos(2 * half);
-    widthIm = -width * Math.sin(2 * half);
-  } else {
-    const half = omega / 2;
-    const box = half < 1e-4 ? 1 : Math.sin(half) / half;
-    bodyRe = box * Math.cos(half);
-    bodyIm = box * Math.sin(half);
+    const fall = Math.exp(-sigma * width);
+    const fRe = fall * Math.cos(omega * width);
+    const fIm = -fall * Math.sin(omega * width);
+    topRe = 1 - fRe;
+    topIm = -fIm;
+    widthRe = width * fRe;
+    widthIm = width * fIm;
   }
+  const bodyRe = (topRe * sigma + topIm * omega) / s2;
+  const bodyIm = (topIm * sigma - topRe * omega) / s2;
   const unitRe = edgeRe * bodyRe - edgeIm * bodyIm;
   const unitIm = edgeRe * bodyIm + edgeIm * bodyRe;
   const h = shape.height;
-  const re = h * ramp * unitRe;
-  const im = h * ramp * unitIm;
+  const oneRe = unitRe * rampRe - unitIm * rampIm;
+  const oneIm = unitRe * rampIm + unitIm * rampRe;
+  const re = h * oneRe;
+  const im = h * oneIm;
   out[0] = re;
   out[1] = im;
-  // at: -j omega
-  out[2] = omega * im;
-  out[3] = -omega * re;
+  // at: -s
+  out[2] = -sigma * re + omega * im;
+  out[3] = -sigma * im - omega * re;
   // height
-  out[4] = ramp * unitRe;
-  out[5] = ramp * unitIm;
-  // log deviation: -(omega d)^2
-  out[6] = -wd * wd * re;
-  out[7] = -wd * wd * im;
-  // log lag: -j w l / (1 + j w l)
-  const lagRe = -wl * wl * pole;
-  const lagIm = -wl * pole;
+  out[4] = oneRe;
+  out[5] = oneIm;
+  // log deviation: (s d)^2
+  out[6] = gRe * re - gIm * im;
+  out[7] = gRe * im + gIm * re;
+  // log lag: -s lag / (1 + s lag) = 1 / (1 + s lag) - 1
+  const lagRe = nRe / n2 - 1;
+  const lagIm = -nIm / n2;
   out[8] = lagRe * re - lagIm * im;
   out[9] = lagRe * im + lagIm * re;
   // log ramp
-  out[10] = h * rampSlope * unitRe;
-  out[11] = h * rampSlope * unitIm;
+  out[10] = h * (unitRe * slopeRe - unitIm * slopeIm);
+  out[11] = h * (unitRe * slopeIm + unitIm * slopeRe);
   // log width
-  out[12] = h * ramp * (edgeRe * widthRe - edgeIm * widthIm);
-  out[13] = h * ramp * (edgeRe * widthIm + edgeIm * widthRe);
+  const rRe = rampRe * edgeRe - rampIm * edgeIm;
+  const rIm = rampRe * edgeIm + rampIm * edgeRe;
+  out[12] = h * (rRe * widthRe - rIm * widthIm);
+  out[13] = h * (rRe * widthIm + rIm * widthRe);
 }
 
 /** Samples from the first to the last twentieth of an edge's rise, about. */

@@ -9,9 +9,10 @@ export interface Spectrum {
   im: Float64Array;
 }
 
+/** The transform of a size, kept once made. */
 const transforms = new Map<number, FFT>();
 
-function transformOf(size: number): FFT {
+export function transformOf(size: number): FFT {
   let transform = transforms.get(size);
   if (!transform) {
     transform = new FFT(size);
