@@ -15,6 +15,8 @@ export interface Candidate {
 const LOSS_STEPS = [0, 0.015, 0.05, 0.12, 0.25, 0.5, 1];
 /** Slower than this share of a step's record is taken for drift, which says nothing of echoes. */
 const DRIFT_BINS = 8;
+/** Less of an echo than this share of its energy is not looked for. */
+const LEAST_ENERGY = 0.02;
 /** Room before a template's launch, samples. */
 const BEFORE = 32;
 
@@ -41,7 +43,9 @@ export function bestCandidate(
   const room = samples - at;
   let best: Candidate | null = null;
   LOSS_STEPS.forEach((step, level) => {
-    const template = seen(launchAfter(ground, explanation, step * room));
+    const launched = launchAfter(ground, explanation, step * room);
+    const template = seen(launched);
+    const within = shareWithin(shape === 'pulse' ? launched : differences(launched));
     const cross: Spectrum = { re: new Float64Array(weight.length), im: new Float64Array(weight.length) };
     let energy = 0;
     for (let bin = 0; bin < weight.length; bin++) {
@@ -64,12 +68,22 @@ export function bestCandidate(
     const until = Math.min(samples - BEFORE, at + after - BEFORE);
     for (let n = from; n < until; n++) {
       const delay = n + BEFORE - at;
-      const share = correlation[n]! / energy;
-      const standsOut = Math.abs(correlation[n]!) / Math.sqrt(energy);
+      // Of an echo cut by the record's end only the part before it counts.
+      const here = energy * within(samples - n);
+      if (here < LEAST_ENERGY * energy) break;
+      const share = correlation[n]! / here;
+      const standsOut = Math.abs(correlation[n]!) / Math.sqrt(here);
       if ((!best || standsOut > best.standsOut) && allowed(delay, share)) best = { delay, share, standsOut };
     }
   });
   return best;
+}
+
+/** The share of a signal's energy that lies before a sample. */
+function shareWithin(signal: Float64Array): (until: number) => number {
+  const sums = new Float64Array(signal.length + 1);
+  for (let n = 0; n < signal.length; n++) sums[n + 1] = sums[n]! + signal[n]! ** 2;
+  return (until) => sums[Math.min(until, signal.length)]! / sums[signal.length]!;
 }
 
 function differences(signal: Float64Array): Float64Array {

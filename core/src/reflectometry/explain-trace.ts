@@ -35,6 +35,10 @@ export interface Explained {
 const STANDS_OUT = 5.2;
 /** Nothing under this share of what lies at the same place is claimed: shapes are not known better. */
 const SHAPE_KNOWN_TO = 0.035;
+/** Two echoes nearer than this share of the launch's edge are one. */
+const LEAST_APART = 0.2;
+/** No passive line sends back so much of a launch. */
+const MOST_SHARE = 2.2;
 /** How long a level is remembered while a step's echoes are looked for: rises, or a share of the record. */
 const FORGETS_RISES = 16;
 const FORGETS_SHARE = 12;
@@ -91,13 +95,23 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explan
       { ...fit, echoes: [...fit.echoes, { delay: candidate.delay, share: candidate.share }] },
       prior,
     );
-    // The gain must be what a true echo gives; one that has walked out of the trace is none.
-    const added = next.echoes[next.echoes.length - 1]!;
-    if (next.misfit > misfit - STANDS_OUT ** 2 || added.delay > samples || added.delay < 0) return fit;
+    // The gain must be what a true echo gives, and every echo must have a place of its own.
+    if (next.misfit > misfit - STANDS_OUT ** 2 || !apart(next, samples)) return fit;
     fit = next;
     misfit = next.misfit;
   }
   return fit;
+}
+
+/** Whether every echo lies in the record, is no larger than can be, and is told from every other. */
+function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {
+  if (!covariance) return false;
+  const least = LEAST_APART * edgeSpan(launch);
+  const places = [0, ...echoes.map(({ delay }) => delay)].sort((a, b) => a - b);
+  return (
+    echoes.every(({ delay, share }) => delay > 0 && delay + launch.at < samples && Math.abs(share) < MOST_SHARE) &&
+    places.every((place, n) => n === 0 || place - places[n - 1]! > least)
+  );
 }
 
 /** Whether an echo is large enough beside what else lies where it would be. */

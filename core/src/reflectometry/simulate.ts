@@ -14,7 +14,11 @@ export interface Sampling {
 /** Most points one simulation may take; beyond it the window is refused. */
 export const MOST_POINTS = 2 ** 21;
 /** An echo that wraps round the window comes back this much smaller. */
-const ALIAS = 1e-7;
+const ALIAS = 1e-5;
+/** Steps of the simulation in one rise, so that nothing is left of an edge's spectrum where it is cut off. */
+const STEPS_PER_RISE = { smooth: 6, ramp: 24 };
+/** A ramp's corners are rounded by this many steps. */
+const CORNER_STEPS = 1.6;
 /** A smooth edge of deviation d rises from 10 to 90 % in 2.563 d. */
 export const RISE_PER_DEVIATION = 2.5631;
 
@@ -27,7 +31,7 @@ export const RISE_PER_DEVIATION = 2.5631;
  * @throws RangeError when the sampling asks for more than {@link MOST_POINTS} points
  */
 export function simulate(network: Network, { intervalS, samples, launchS }: Sampling): Trace {
-  const finest = Math.max(network.source.riseS, intervalS / 8) / (network.source.edge === 'smooth' ? 4 : 8);
+  const finest = Math.max(network.source.riseS, intervalS / 8) / STEPS_PER_RISE[network.source.edge];
   const oversample = Math.max(1, Math.ceil(intervalS / finest));
   const size = powerOfTwoFrom(samples * oversample * 1.25);
   if (!(size <= MOST_POINTS))
@@ -37,7 +41,7 @@ export function simulate(network: Network, { intervalS, samples, launchS }: Samp
   const step = intervalS / oversample;
   const sigma = -Math.log(ALIAS) / (size * step);
   const omega = new Float64Array(size / 2 + 1).map((_, bin) => (2 * Math.PI * bin) / (size * step));
-  const voltage = teeVoltage(network, { sigma, omega }, launchS);
+  const voltage = teeVoltage(network, { sigma, omega }, launchS, step);
   const signal = signalOf(voltage);
   const volts = new Float64Array(samples);
   for (let n = 0; n < samples; n++) {
@@ -48,9 +52,9 @@ export function simulate(network: Network, { intervalS, samples, launchS }: Samp
 }
 
 /** Spectrum of the voltage at the tee at the given frequencies. */
-function teeVoltage(network: Network, s: ComplexFrequencies, launchS: number): Spectrum {
+function teeVoltage(network: Network, s: ComplexFrequencies, launchS: number, stepS: number): Spectrum {
   const seen = seenInto(network.chain, network.load, s);
-  const source = sourceSpectrum(network.source, s, launchS);
+  const source = sourceSpectrum(network.source, s, launchS, stepS);
   const { inputOhm, inputF } = network.scope;
   const { re, im } = source;
   const zs = network.source.impedanceOhm;
@@ -76,11 +80,17 @@ function teeVoltage(network: Network, s: ComplexFrequencies, launchS: number): S
 }
 
 /** Open-circuit voltage of the generator, its leading edge's middle at `launchS`. */
-function sourceSpectrum(source: Source, { sigma, omega }: ComplexFrequencies, launchS: number): Spectrum {
+function sourceSpectrum(
+  source: Source,
+  { sigma, omega }: ComplexFrequencies,
+  launchS: number,
+  stepS: number,
+): Spectrum {
   const bins = omega.length;
   const re = new Float64Array(bins);
   const im = new Float64Array(bins);
-  const deviation = source.riseS / RISE_PER_DEVIATION;
+  const smooth = source.edge === 'smooth';
+  const deviation = smooth ? source.riseS / RISE_PER_DEVIATION : CORNER_STEPS * stepS;
   const ramp = source.riseS / 0.8;
   for (let bin = 0; bin < bins; bin++) {
     const w = omega[bin]!;
@@ -93,13 +103,14 @@ function sourceSpectrum(source: Source, { sigma, omega }: ComplexFrequencies, la
       aIm = fall * Math.sin(w * source.widthS);
     }
     [aRe, aIm] = divide(aRe, aIm, sigma, w);
-    let [eRe, eIm] =
-      source.edge === 'smooth'
-        ? exponential(
-            ((sigma * sigma - w * w) * deviation * deviation) / 2,
-            sigma * w * deviation * deviation,
-          )
-        : rampEdge(sigma, w, ramp);
+    let [eRe, eIm] = exponential(
+      ((sigma * sigma - w * w) * deviation * deviation) / 2,
+      sigma * w * deviation * deviation,
+    );
+    if (!smooth) {
+      const [rRe, rIm] = rampEdge(sigma, w, ramp);
+      [eRe, eIm] = [eRe * rRe - eIm * rIm, eRe * rIm + eIm * rRe];
+    }
     const [tRe, tIm] = exponential(-sigma * launchS, -w * launchS);
     [eRe, eIm] = [eRe * tRe - eIm * tIm, eRe * tIm + eIm * tRe];
     re[bin] = source.volts * (aRe * eRe - aIm * eIm);

@@ -1,0 +1,73 @@
+import type { CableType } from '../cabling/cable-types.js';
+import type { LineFigures } from './line.js';
+
+type Loss = Pick<LineFigures, 'skinDb' | 'dielectricDb' | 'loopOhmPerM'>;
+
+/** Resistance of a round copper conductor of one square millimetre, ohm per metre at 20 C. */
+const COPPER_OHM_MM2_PER_M = 0.017241;
+
+/**
+ * Loss of balanced pairs by the limits for solid cable (square root, linear; dB per 100 m at 1 MHz):
+ * Cat 5e 1.967 and 0.023, Cat 6 1.808 and 0.017, Cat 6A 1.82 and 0.0091.
+ */
+const PAIRS: Record<string, [number, number]> = {
+  cat5e: [1.967, 0.023],
+  cat6: [1.808, 0.017],
+  cat6a: [1.82, 0.0091],
+};
+/** Stranded cord has a fifth more loss than solid cable. */
+const STRANDED = 1.2;
+/** A line as long as a link of unknown cable: between a thick coax and a thin pair. */
+export const UNKNOWN_LOSS: Loss = { skinDb: 1.4, dielectricDb: 0.015, loopOhmPerM: 0.12 };
+
+/**
+ * Typical loss of a cable, from its standard's limits where it has one, otherwise from its metal:
+ * skin loss of a coax of impedance Z with a centre conductor d and a dielectric D is
+ * R / (2 Z), R = sqrt(f mu0 / (pi sigma)) (1/d + 1/D); of a pair likewise with two conductors.
+ * Real cables differ from it; a trace's own loss is fitted.
+ */
+export function typicalLoss(cable: CableType): Loss {
+  const area = areaMm2(cable);
+  const loop =
+    cable.family === 'coax'
+      ? COPPER_OHM_MM2_PER_M / area + 0.015
+      : (2 * COPPER_OHM_MM2_PER_M) / area;
+  const category = Object.keys(PAIRS)
+    .filter((id) => cable.id.startsWith(id))
+    .sort((a, b) => b.length - a.length)[0];
+  if (category) {
+    const [skin, dielectric] = PAIRS[category]!;
+    const more = cable.stranded ? STRANDED : 1;
+    return { skinDb: skin * more, dielectricDb: dielectric * more, loopOhmPerM: loop };
+  }
+  // Surface resistance of copper at 1 MHz, ohm.
+  const surface = 2.61e-4;
+  const bare = cable.bareMm ?? 2 * Math.sqrt(area / Math.PI);
+  const perimeter =
+    cable.family === 'coax'
+      ? 1 / (Math.PI * bare * 1e-3) + 1 / (Math.PI * (cable.dielectricMm ?? 4 * bare) * 1e-3)
+      : 2 / (Math.PI * bare * 1e-3);
+  // The two wires of a pair crowd each other's current.
+  const crowding = cable.family === 'coax' ? 1.1 : 1.3;
+  const neperPerM = (surface * perimeter * crowding) / (2 * cable.impedanceOhm);
+  // Solid dielectric, which a low velocity shows, loses more than foam.
+  const tangent = cable.velocityFactor > 0.75 ? 2e-4 : cable.family === 'coax' ? 4e-4 : 2e-3;
+  const dielectric = (Math.PI * 1e6 * tangent) / (cable.velocityFactor * 299_792_458);
+  const dbPer100 = (neper: number): number => neper * 100 * 20 * Math.LOG10E;
+  return { skinDb: dbPer100(neperPerM), dielectricDb: dbPer100(dielectric), loopOhmPerM: loop };
+}
+
+function areaMm2({ awg, bareMm }: CableType): number {
+  if (bareMm) return (Math.PI * bareMm ** 2) / 4;
+  return 0.012668 * 92 ** ((36 - awg) / 19.5);
+}
+
+/** A cable as a line: its own impedance and velocity with its typical loss. */
+export const lineOf = (
+  cable: CableType,
+  { impedanceOhm, velocityFactor }: { impedanceOhm?: number; velocityFactor?: number } = {},
+): LineFigures => ({
+  impedanceOhm: impedanceOhm ?? cable.impedanceOhm,
+  velocityFactor: velocityFactor ?? cable.velocityFactor,
+  ...typicalLoss(cable),
+});

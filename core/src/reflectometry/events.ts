@@ -1,0 +1,242 @@
+/** What a reflection comes from. */
+export const EVENT_KINDS = [
+  'open',
+  'short',
+  'series-resistance',
+  'wet-or-shunt',
+  'low-section',
+  'high-section',
+  'joint',
+  'stub',
+  'matched-end',
+  'ghost',
+] as const;
+export type EventKind = (typeof EVENT_KINDS)[number];
+
+/** One echo with what its height says, before it is named. */
+export interface Reflected {
+  /** Round trip after the launch, samples. */
+  delay: number;
+  delayDeviation: number;
+  /** Height at the tee as a share of the launch, loss taken back. */
+  share: number;
+  shareDeviation: number;
+}
+
+/** An echo, or several that one thing makes, with its name. */
+export interface Named extends Reflected {
+  kind: EventKind;
+  probability: number;
+  /** Reflection coefficient where it is: share without what the way there and the source do to it. */
+  reflection: number;
+  /** Events (in the list's own order) between which a ghost goes to and fro; null for a real one. */
+  ghostOf: [number, number] | null;
+  /** Round trip through a section or a stub, samples; null for what has no length. */
+  through: number | null;
+}
+
+/** What naming takes for granted. */
+export interface Setting {
+  /** Delay of the lead's far end, samples: a reflection there is the joint. */
+  lead: number;
+  /** Nearer than this two edges cannot be told apart, samples. */
+  resolution: number;
+}
+
+/** Heights with which a kind is met, as a share of full: mean and deviation, or a range. */
+const JOINT_DEVIATION = 0.035;
+const END_DEVIATION = 0.07;
+const LEAST_FAULT = 0.05;
+const MOST_FAULT = 0.9;
+/** A ghost's height may be off what its makers give by this factor. */
+const GHOST_FACTOR = 2.2;
+/** The most that a source sends out again. */
+const MOST_SOURCE = 0.7;
+/** A section's far edge answers its near one to within this. */
+const SECTION_LIKE = 0.45;
+
+/**
+ * Names the echoes of a trace: takes ghosts out by their delay and height, joins the two edges of a
+ * section and a stub's joint with its end, takes the heights back through what lies before, and
+ * weighs what each can be.
+ *
+ * @param echoes in order of delay
+ */
+export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Named[] {
+  const ghosts = echoes.map((_, n) => ghostMakers(echoes, n, setting));
+  const source = sourceReflection(echoes, ghosts);
+  const named: Named[] = [];
+  /** Where each echo went in the list. */
+  const place: number[] = [];
+  let through = 1;
+  let used = -1;
+  echoes.forEach((echo, n) => {
+    if (n === used) {
+      place.push(named.length - 1);
+      return;
+    }
+    const makers = ghosts[n];
+    if (makers) {
+      const [a, b] = makers;
+      place.push(named.length);
+      named.push({
+        ...echo,
+        kind: 'ghost',
+        probability: 0.95,
+        reflection: echo.share,
+        ghostOf: [place[a]!, place[b]!],
+        through: null,
+      });
+      return;
+    }
+    const reflection = echo.share / through / (1 + source);
+    const deviation = echo.shareDeviation / through / (1 + source);
+    const next = echoes.findIndex((_, k) => k > n && !ghosts[k]);
+    const partner = next > 0 ? partnerOf(reflection, echoes[next]!, through * (1 + source)) : null;
+    const gap = next > 0 ? echoes[next]!.delay - echo.delay : Infinity;
+    place.push(named.length);
+    const isLead =
+      setting.lead > 0 &&
+      Math.abs(echo.delay - setting.lead) < 3 * echo.delayDeviation + 0.5 * setting.resolution;
+    if (partner && !isLead) {
+      used = next;
+      const lumped = gap < setting.resolution;
+      const kind = lumped ? lumpedKind(reflection) : partner;
+      named.push({
+        ...echo,
+        kind,
+        probability: lumped ? 0.8 : 0.92,
+        reflection,
+        ghostOf: null,
+        through: lumped ? null : gap,
+      });
+      through *= (1 - Math.min(0.8, reflection ** 2)) ** 2;
+      return;
+    }
+    const goesOn = echoes.some((_, k) => k > n && !ghosts[k]);
+    const { kind, probability } = weigh(reflection, deviation, { goesOn, isLead });
+    named.push({ ...echo, kind, probability, reflection, ghostOf: null, through: null });
+    through *= passes(kind, reflection);
+  });
+  return named;
+}
+
+/** What of a wave gets past a reflection and back again, by what makes it. */
+function passes(kind: EventKind, reflection: number): number {
+  // A part in the way or across leaves the same line behind: (1 - |r|)^2; a change of line 1 - r^2.
+  const least = 0.04;
+  if (kind === 'series-resistance' || kind === 'wet-or-shunt') return Math.max(least, (1 - Math.abs(reflection)) ** 2);
+  return Math.max(least, 1 - reflection ** 2);
+}
+
+const lumpedKind = (reflection: number): EventKind => {
+  if (Math.abs(reflection) < 2 * LEAST_FAULT) return 'joint';
+  return reflection < 0 ? 'wet-or-shunt' : 'high-section';
+};
+
+/** Whether the next echo is the far edge of a section, or the end of a stub, that began here. */
+function partnerOf(reflection: number, next: Reflected, behind: number): EventKind | null {
+  const size = Math.abs(reflection);
+  if (size < LEAST_FAULT / 2 || size > 0.7) return null;
+  const answer = next.share / behind;
+  if (Math.sign(answer) === Math.sign(reflection)) return null;
+  const ratio = Math.abs(answer) / size;
+  const asSection = 1 - size ** 2;
+  if (reflection < -0.15 && reflection > -0.45 && ratio > 1.12 && ratio < 1.6) return 'stub';
+  const allowed = SECTION_LIKE * asSection + (2 * next.shareDeviation) / behind / size;
+  if (Math.abs(ratio - asSection) > allowed) return null;
+  return reflection < 0 ? 'low-section' : 'high-section';
+}
+
+/** What a reflection can be, by its height and by whether anything real lies behind it. */
+function weigh(
+  reflection: number,
+  deviation: number,
+  { goesOn, isLead }: { goesOn: boolean; isLead: boolean },
+): { kind: EventKind; probability: number } {
+  if (isLead && Math.abs(reflection) < 0.6) return { kind: 'joint', probability: 0.97 };
+  const spread = Math.hypot(END_DEVIATION, deviation);
+  const behind = goesOn ? 0.05 : 1;
+  const over = Math.min(Math.abs(reflection), 1);
+  const weights: [EventKind, number][] = [
+    ['open', behind * normal(reflection > 0 ? over : reflection, 1, spread)],
+    ['short', behind * normal(reflection < 0 ? -over : reflection, -1, spread)],
+    ['series-resistance', 0.35 * ramp(reflection, deviation)],
+    ['wet-or-shunt', 0.35 * ramp(-reflection, deviation)],
+    ['joint', 0.8 * normal(reflection, 0, Math.hypot(JOINT_DEVIATION, Math.min(deviation, 0.02)))],
+  ];
+  const total = weights.reduce((sum, [, weight]) => sum + weight, 1e-12);
+  const [kind, weight] = weights.reduce((best, next) => (next[1] > best[1] ? next : best));
+  return { kind, probability: Math.min(0.999, weight / total) };
+}
+
+const normal = (value: number, mean: number, deviation: number): number =>
+  Math.exp(-(((value - mean) / deviation) ** 2) / 2) / (deviation * Math.sqrt(2 * Math.PI));
+
+/** One over the heights a part in the way or across makes, falling off at both sides. */
+function ramp(height: number, deviation: number): number {
+  const soft = Math.hypot(0.015, Math.min(deviation, 0.1));
+  const up = 1 / (1 + Math.exp(-(height - LEAST_FAULT) / (soft / 1.7)));
+  const down = 1 / (1 + Math.exp((height - MOST_FAULT) / (soft / 1.7)));
+  return up * down;
+}
+
+/** The two earlier echoes between which one would go to and fro, if it is a ghost. */
+function ghostMakers(
+  echoes: readonly Reflected[],
+  at: number,
+  { resolution }: Setting,
+): [number, number] | null {
+  const echo = echoes[at]!;
+  let best: { makers: [number, number]; off: number } | null = null;
+  const consider = (a: number, b: number, delay: number, height: [number, number]): void => {
+    const deviation = Math.hypot(echo.delayDeviation, echoes[a]!.delayDeviation, echoes[b]!.delayDeviation);
+    const off = Math.abs(echo.delay - delay);
+    if (off > 3 * deviation + 0.35 * resolution) return;
+    const [least, most] = height;
+    const value = echo.share;
+    const slack = 2 * echo.shareDeviation;
+    if (value < least - slack || value > most + slack) return;
+    if (!best || off < best.off) best = { makers: [a, b], off };
+  };
+  for (let b = 0; b < at; b++) {
+    for (let a = 0; a <= b; a++) {
+      const first = echoes[a]!.share;
+      const second = echoes[b]!.share;
+      // Sent out again by the source: both delays in a row.
+      const both = MOST_SOURCE * Math.abs(first * second) * (a === b ? 1 : 2);
+      consider(a, b, echoes[a]!.delay + echoes[b]!.delay, [-both, both]);
+      if (a === b) continue;
+      // To and fro between the two: each bounce multiplies by -first * second.
+      const bounce = -first * second * second;
+      const range: [number, number] =
+        bounce < 0
+          ? [bounce * GHOST_FACTOR, bounce / GHOST_FACTOR]
+          : [bounce / GHOST_FACTOR, bounce * GHOST_FACTOR];
+      consider(a, b, 2 * echoes[b]!.delay - echoes[a]!.delay, range);
+    }
+  }
+  return best ? (best as { makers: [number, number] }).makers : null;
+}
+
+/**
+ * Reflection of the source, from an echo that it sent out again: with s = r (1 + source) and its
+ * ghost g = r^2 source (1 + source), source = (g / s) / (s - g / s). Nought where there is no such ghost.
+ */
+function sourceReflection(
+  echoes: readonly Reflected[],
+  ghosts: readonly ([number, number] | null | undefined)[],
+): number {
+  let strongest = 0;
+  let source = 0;
+  ghosts.forEach((makers, n) => {
+    if (!makers || makers[0] !== makers[1]) return;
+    const { share } = echoes[makers[0]]!;
+    if (Math.abs(share) <= strongest) return;
+    strongest = Math.abs(share);
+    const again = echoes[n]!.share / share;
+    const reflection = share - again;
+    if (Math.abs(reflection) > 0.2) source = Math.max(-MOST_SOURCE, Math.min(MOST_SOURCE, again / reflection));
+  });
+  return source;
+}

@@ -1,0 +1,162 @@
+import { delayAt, lossAt } from './echo-fit.js';
+import { nameEchoes, type EventKind, type Reflected } from './events.js';
+import { explainTrace, type Explained } from './explain-trace.js';
+import { LIGHT_M_PER_S, type LineFigures } from './line.js';
+import { edgeSpan } from './pulse-shape.js';
+import { sightOf } from './sight.js';
+import type { Trace } from './trace.js';
+
+/** What is known before a trace is read. */
+export interface TraceSetting {
+  line: LineFigures;
+  /** Deviation of the velocity factor; 0 where it is taken as given. */
+  velocityDeviation: number;
+  /** Whether the loss figures are those of this kind of cable, or only of cables at large. */
+  lossKnown: boolean;
+  /** The lead between instrument and cable. */
+  lead: { lengthM: number; velocityFactor: number; deviationM: number };
+  shape?: 'pulse' | 'step';
+  /** The oscilloscope's input capacitance, which delays every echo by about Z0 C / 2. */
+  scopeF?: number;
+}
+
+/** Where an uncertainty comes from, as 95 % half widths in metres. */
+export interface Budget {
+  timingM: number;
+  velocityM: number;
+  leadM: number;
+}
+
+/** A reflection on the line. */
+export interface TraceEvent {
+  /** From the lead's far end. */
+  distanceM: number;
+  /** Half width of the 95 % interval. */
+  u95M: number;
+  budget: Budget;
+  kind: EventKind;
+  /** That the kind is right, 0 to 1. */
+  probability: number;
+  /** Reflection coefficient where it is, loss and the way there taken back. */
+  reflection: number;
+  /** Indices of the two events between which a ghost goes to and fro. */
+  ghostOf: [number, number] | null;
+  /** Of a section or a stub. */
+  lengthM: number | null;
+  /** Round trip between launch and echo, seconds. */
+  delayS: number;
+}
+
+/** A trace read. */
+export interface TraceReading {
+  velocityFactor: number;
+  noiseV: number;
+  /** How far an open would have been seen. */
+  sightM: number;
+  sightEndsBy: 'noise' | 'record';
+  /** Nearer than this an event hides in the launch. */
+  deadZoneM: number;
+  /** Closer than this two events cannot be told apart. */
+  resolutionM: number;
+  events: TraceEvent[];
+  /** Index of the first fault, or else the far end; null where there is neither. */
+  main: number | null;
+  explained: Explained;
+}
+
+/** Half width of a 95 % interval in deviations. */
+const NORMAL_95 = 1.96;
+/** How far loss figures of a known kind of cable are off, and those of cables at large. */
+const LOSS_KNOWN = { mean: 1, deviation: 0.35 };
+const LOSS_UNKNOWN = { mean: 1, deviation: 0.8 };
+/** A fault is told from a joint and a ghost; it is the main event from this probability on. */
+const FAULTS: ReadonlySet<EventKind> = new Set([
+  'open',
+  'short',
+  'series-resistance',
+  'wet-or-shunt',
+  'low-section',
+  'high-section',
+  'stub',
+]);
+
+/**
+ * Reads a trace: what reflects, where, and how sure that is. Distances are those of an echo's front,
+ * v t / 2 with the velocity of the front, and count from the lead's far end.
+ *
+ * @throws NoLaunch where the trace has no launch
+ */
+export function readTrace(trace: Trace, setting: TraceSetting): TraceReading {
+  const { line, lead } = setting;
+  const loss = setting.lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
+  const metresPerSample = (line.velocityFactor * LIGHT_M_PER_S * trace.intervalS) / 2;
+  const leadSamples = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S) / trace.intervalS;
+  const scopeLag = ((line.impedanceOhm / 2) * (setting.scopeF ?? 0)) / trace.intervalS;
+  const explained = explainTrace(trace, { line, loss, ...(setting.shape ? { shape: setting.shape } : {}) });
+  const { fit, ground } = explained;
+  const edge = edgeSpan(fit.launch);
+  const length = fit.launch.shape === 'pulse' ? Math.exp(fit.launch.logWidth) : 0;
+  // The residuals of the whole record say what the noise was, better than its differences did.
+  const scatter = Math.sqrt(Math.max(0.25, fit.misfit / trace.volts.length));
+  const echoes = reflectedOf(explained, scatter);
+  const inSight = trace.volts.length - fit.launch.at;
+  const named = nameEchoes(
+    // Of what the record's end cuts off in its edge nothing can be said.
+    echoes.filter(({ delay }) => delay < inSight - edge / 2),
+    { lead: leadSamples, resolution: Math.max(edge, 2) },
+  );
+  const leadDistance = leadSamples * metresPerSample;
+  const events = named.map((event): TraceEvent => {
+    const distanceM = (event.delay - scopeLag) * metresPerSample - leadDistance;
+    const budget = {
+      timingM: NORMAL_95 * event.delayDeviation * metresPerSample,
+      velocityM: (NORMAL_95 * Math.abs(distanceM) * setting.velocityDeviation) / line.velocityFactor,
+      leadM: NORMAL_95 * lead.deviationM,
+    };
+    return {
+      distanceM,
+      u95M: Math.hypot(budget.timingM, budget.velocityM, budget.leadM),
+      budget,
+      kind: event.kind,
+      probability: event.probability,
+      reflection: Math.max(-1, Math.min(1, event.reflection)),
+      ghostOf: event.ghostOf,
+      lengthM: event.through === null ? null : event.through * metresPerSample,
+      delayS: event.delay * trace.intervalS,
+    };
+  });
+  const sight = sightOf(ground, fit);
+  return {
+    velocityFactor: line.velocityFactor,
+    noiseV: explained.noiseV * scatter,
+    sightM: Math.max(0, sight.samples * metresPerSample - leadDistance),
+    sightEndsBy: sight.endsBy,
+    deadZoneM: (length + edge) * metresPerSample,
+    resolutionM: Math.max(edge, 2) * metresPerSample,
+    events,
+    main: mainOf(events),
+    explained,
+  };
+}
+
+/** Echoes in order of delay, with deviations from the fit's covariance. */
+function reflectedOf({ fit }: Explained, scatter: number): Reflected[] {
+  const { shape } = fit.launch;
+  const size = lossAt(shape) + 1 + 2 * fit.echoes.length;
+  const deviation = (index: number): number =>
+    fit.covariance ? scatter * Math.sqrt(fit.covariance[index * size + index]!) : Infinity;
+  return fit.echoes
+    .map((echo, n) => ({
+      ...echo,
+      delayDeviation: deviation(delayAt(shape, n)),
+      shareDeviation: deviation(delayAt(shape, n) + 1),
+    }))
+    .sort((one, other) => one.delay - other.delay);
+}
+
+function mainOf(events: readonly TraceEvent[]): number | null {
+  const sure = events.findIndex(({ kind, probability }) => FAULTS.has(kind) && probability >= 0.5);
+  if (sure >= 0) return sure;
+  const any = events.findIndex(({ kind }) => FAULTS.has(kind));
+  return any >= 0 ? any : null;
+}
