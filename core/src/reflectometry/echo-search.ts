@@ -45,7 +45,7 @@ export function bestCandidate(
   LOSS_STEPS.forEach((step, level) => {
     const launched = launchAfter(ground, explanation, step * room);
     const template = seen(launched);
-    const within = shareWithin(shape === 'pulse' ? launched : differences(launched));
+    const within = shareWithin(launched);
     const cross: Spectrum = { re: new Float64Array(weight.length), im: new Float64Array(weight.length) };
     let energy = 0;
     for (let bin = 0; bin < weight.length; bin++) {
@@ -68,8 +68,8 @@ export function bestCandidate(
     const until = Math.min(samples - BEFORE, at + after - BEFORE);
     for (let n = from; n < until; n++) {
       const delay = n + BEFORE - at;
-      // Of an echo cut by the record's end only the part before it counts.
-      const here = energy * within(samples - n);
+      // Of a pulse cut by the record's end only the part before it counts.
+      const here = shape === 'pulse' ? energy * within(samples - n) : energy;
       if (here < LEAST_ENERGY * energy) break;
       const share = correlation[n]! / here;
       const standsOut = Math.abs(correlation[n]!) / Math.sqrt(here);
@@ -114,8 +114,12 @@ function launchAfter(ground: Ground, { launch, loss }: Explanation, way: number)
     const hIm = fade * Math.sin(turn);
     const tRe = form[0]! + ground.extraRe[bin]!;
     const tIm = form[1]! + ground.extraIm[bin]!;
-    re[bin] = tRe * hRe - tIm * hIm;
-    im[bin] = tRe * hIm + tIm * hRe;
+    const pRe = ground.passRe[bin]!;
+    const pIm = ground.passIm[bin]!;
+    const gRe = pRe * hRe - pIm * hIm;
+    const gIm = pRe * hIm + pIm * hRe;
+    re[bin] = tRe * gRe - tIm * gIm;
+    im[bin] = tRe * gIm + tIm * gRe;
   }
   return inTime(ground, { re, im })[0];
 }

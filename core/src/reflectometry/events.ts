@@ -21,6 +21,8 @@ export interface Reflected {
   /** Height at the tee as a share of the launch, loss taken back. */
   share: number;
   shareDeviation: number;
+  /** An end matched but for what loss adds to the line's impedance. */
+  soft?: boolean;
 }
 
 /** An echo, or several that one thing makes, with its name. */
@@ -44,14 +46,12 @@ export interface Setting {
 }
 
 /** Heights with which a kind is met, as a share of full: mean and deviation, or a range. */
-const JOINT_DEVIATION = 0.035;
+const JOINT_DEVIATION = 0.045;
 const END_DEVIATION = 0.07;
-const LEAST_FAULT = 0.05;
+const LEAST_FAULT = 0.07;
 const MOST_FAULT = 0.9;
 /** A ghost's height may be off what its makers give by this factor. */
 const GHOST_FACTOR = 2.2;
-/** The most that a source sends out again. */
-const MOST_SOURCE = 0.7;
 /** A section's far edge answers its near one to within this. */
 const SECTION_LIKE = 0.45;
 
@@ -64,7 +64,6 @@ const SECTION_LIKE = 0.45;
  */
 export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Named[] {
   const ghosts = echoes.map((_, n) => ghostMakers(echoes, n, setting));
-  const source = sourceReflection(echoes, ghosts);
   const named: Named[] = [];
   /** Where each echo went in the list. */
   const place: number[] = [];
@@ -76,7 +75,7 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
       return;
     }
     const makers = ghosts[n];
-    if (makers) {
+    if (makers && !echo.soft) {
       const [a, b] = makers;
       place.push(named.length);
       named.push({
@@ -89,10 +88,15 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
       });
       return;
     }
-    const reflection = echo.share / through / (1 + source);
-    const deviation = echo.shareDeviation / through / (1 + source);
-    const next = echoes.findIndex((_, k) => k > n && !ghosts[k]);
-    const partner = next > 0 ? partnerOf(reflection, echoes[next]!, through * (1 + source)) : null;
+    if (echo.soft) {
+      place.push(named.length);
+      named.push({ ...echo, kind: 'matched-end', probability: 0.95, reflection: 0, ghostOf: null, through: null });
+      return;
+    }
+    const reflection = echo.share / through;
+    const deviation = echo.shareDeviation / through;
+    const next = echoes.findIndex(({ soft }, k) => k > n && !soft && !ghosts[k]);
+    const partner = next > 0 ? partnerOf(reflection, echoes[next]!, through) : null;
     const gap = next > 0 ? echoes[next]!.delay - echo.delay : Infinity;
     place.push(named.length);
     const isLead =
@@ -113,7 +117,7 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
       through *= (1 - Math.min(0.8, reflection ** 2)) ** 2;
       return;
     }
-    const goesOn = echoes.some((_, k) => k > n && !ghosts[k]);
+    const goesOn = echoes.some(({ soft }, k) => k > n && !soft && !ghosts[k]);
     const { kind, probability } = weigh(reflection, deviation, { goesOn, isLead });
     named.push({ ...echo, kind, probability, reflection, ghostOf: null, through: null });
     through *= passes(kind, reflection);
@@ -130,14 +134,14 @@ function passes(kind: EventKind, reflection: number): number {
 }
 
 const lumpedKind = (reflection: number): EventKind => {
-  if (Math.abs(reflection) < 2 * LEAST_FAULT) return 'joint';
+  if (Math.abs(reflection) < 0.1) return 'joint';
   return reflection < 0 ? 'wet-or-shunt' : 'high-section';
 };
 
 /** Whether the next echo is the far edge of a section, or the end of a stub, that began here. */
 function partnerOf(reflection: number, next: Reflected, behind: number): EventKind | null {
   const size = Math.abs(reflection);
-  if (size < LEAST_FAULT / 2 || size > 0.7) return null;
+  if (size < 0.025 || size > 0.7) return null;
   const answer = next.share / behind;
   if (Math.sign(answer) === Math.sign(reflection)) return null;
   const ratio = Math.abs(answer) / size;
@@ -200,13 +204,9 @@ function ghostMakers(
     if (!best || off < best.off) best = { makers: [a, b], off };
   };
   for (let b = 0; b < at; b++) {
-    for (let a = 0; a <= b; a++) {
+    for (let a = 0; a < b; a++) {
       const first = echoes[a]!.share;
       const second = echoes[b]!.share;
-      // Sent out again by the source: both delays in a row.
-      const both = MOST_SOURCE * Math.abs(first * second) * (a === b ? 1 : 2);
-      consider(a, b, echoes[a]!.delay + echoes[b]!.delay, [-both, both]);
-      if (a === b) continue;
       // To and fro between the two: each bounce multiplies by -first * second.
       const bounce = -first * second * second;
       const range: [number, number] =
@@ -220,23 +220,51 @@ function ghostMakers(
 }
 
 /**
- * Reflection of the source, from an echo that it sent out again: with s = r (1 + source) and its
- * ghost g = r^2 source (1 + source), source = (g / s) / (s - g / s). Nought where there is no such ghost.
+ * Adds what the source sends out again: two echoes one after the other, and one echo three times,
+ * where that stands out of the noise.
+ *
+ * @param named echoes with their names, in order of delay
+ * @param source reflection coefficient of the source, seen from the line
+ * @param seen whether an echo of this share would be seen at this delay
  */
-function sourceReflection(
-  echoes: readonly Reflected[],
-  ghosts: readonly ([number, number] | null | undefined)[],
-): number {
-  let strongest = 0;
-  let source = 0;
-  ghosts.forEach((makers, n) => {
-    if (!makers || makers[0] !== makers[1]) return;
-    const { share } = echoes[makers[0]]!;
-    if (Math.abs(share) <= strongest) return;
-    strongest = Math.abs(share);
-    const again = echoes[n]!.share / share;
-    const reflection = share - again;
-    if (Math.abs(reflection) > 0.2) source = Math.max(-MOST_SOURCE, Math.min(MOST_SOURCE, again / reflection));
+export function withSourceGhosts(
+  named: readonly Named[],
+  source: number,
+  seen: (delay: number, share: number) => boolean,
+): Named[] {
+  type Made = Named & { makers?: [Named, Named] };
+  const all: Made[] = named.map((event) =>
+    event.ghostOf ? { ...event, makers: [named[event.ghostOf[0]]!, named[event.ghostOf[1]]!] } : { ...event },
+  );
+  const real = all.filter(({ kind }) => kind !== 'ghost' && kind !== 'matched-end');
+  const add = (first: Made, second: Made, share: number): Made | null => {
+    const delay = first.delay + second.delay;
+    if (!seen(delay, share)) return null;
+    const ghost: Made = {
+      delay,
+      delayDeviation: first === second ? 2 * first.delayDeviation : Math.hypot(first.delayDeviation, second.delayDeviation),
+      share,
+      shareDeviation: Math.abs(share) / 4,
+      kind: 'ghost',
+      probability: 0.95,
+      reflection: share,
+      ghostOf: null,
+      through: null,
+      makers: [first, second],
+    };
+    all.push(ghost);
+    return ghost;
+  };
+  real.forEach((first, a) => {
+    real.slice(a).forEach((second, b) => {
+      const again = add(first, second, source * first.share * second.share * (b === 0 ? 1 : 2));
+      if (again && b === 0) add(first, again, source * again.share * first.share);
+    });
   });
-  return source;
+  all.sort((one, other) => one.delay - other.delay);
+  const placeOf = (event: Named): number => all.findIndex(({ delay, share }) => delay === event.delay && share === event.share);
+  return all.map(({ makers, ...event }) => ({
+    ...event,
+    ghostOf: makers ? [placeOf(makers[0]), placeOf(makers[1])] : null,
+  }));
 }

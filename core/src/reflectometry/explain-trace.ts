@@ -1,4 +1,4 @@
-import { bestCandidate } from './echo-search.js';
+import { bestCandidate, type Candidate } from './echo-search.js';
 import { fitEchoes, misfitOf, modelOf, type Explanation, type Fit, type LossPrior } from './echo-fit.js';
 import { groundOf, type Ground, type Stretch } from './ground.js';
 import { findLaunch, type Launch } from './launch.js';
@@ -35,6 +35,8 @@ export interface Explained {
 const STANDS_OUT = 5.2;
 /** Nothing under this share of what lies at the same place is claimed: shapes are not known better. */
 const SHAPE_KNOWN_TO = 0.035;
+/** An echo fainter than this may be a matched end. */
+const FAINT = 0.15;
 /** Two echoes nearer than this share of the launch's edge are one. */
 const LEAST_APART = 0.2;
 /** No passive line sends back so much of a launch. */
@@ -69,7 +71,7 @@ export function explainTrace(trace: Trace, known: Known): Explained {
   const forgets = Math.max(FORGETS_RISES * launch.rise, trace.volts.length / FORGETS_SHARE);
   const rough = launch.shape === 'step' ? groundOf(whole, reach, { extra, forgets }) : ground;
   const { shape, loss, tail, near } = learned;
-  const start = { launch: shape, level: 0, tail, loss, echoes: near };
+  const start = { launch: shape, level: 0, source: 1, tail, loss, echoes: near };
   const found = addEchoes(rough, near.length > 0 ? fitEchoes(rough, start, known.loss) : start, known.loss);
   const fit = fitEchoes(ground, found, known.loss);
   const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
@@ -90,11 +92,7 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explan
   while (fit.echoes.length < MOST_ECHOES) {
     const candidate = bestCandidate(ground, fit, claimable(ground, fit));
     if (!candidate || candidate.standsOut < STANDS_OUT) return fit;
-    const next = fitEchoes(
-      ground,
-      { ...fit, echoes: [...fit.echoes, { delay: candidate.delay, share: candidate.share }] },
-      prior,
-    );
+    const next = withEcho(ground, fit, candidate, prior);
     // The gain must be what a true echo gives, and every echo must have a place of its own.
     if (next.misfit > misfit - STANDS_OUT ** 2 || !apart(next, samples)) return fit;
     fit = next;
@@ -103,13 +101,26 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explan
   return fit;
 }
 
+/** The fit with one more echo; a faint one may also be a matched end, seen only by what is slow. */
+function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate, prior: LossPrior): Fit {
+  const plain = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, { delay, share }] }, prior);
+  if (Math.abs(share) > FAINT || fit.echoes.some(({ soft }) => soft)) return plain;
+  const edge = edgeSpan(fit.launch);
+  const start = { delay: Math.max(delay - edge / 2, edge), share: -Math.sign(share), soft: true };
+  const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior);
+  return matched.misfit < plain.misfit ? matched : plain;
+}
+
 /** Whether every echo lies in the record, is no larger than can be, and is told from every other. */
 function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {
   if (!covariance) return false;
   const least = LEAST_APART * edgeSpan(launch);
   const places = [0, ...echoes.map(({ delay }) => delay)].sort((a, b) => a - b);
   return (
-    echoes.every(({ delay, share }) => delay > 0 && delay + launch.at < samples && Math.abs(share) < MOST_SHARE) &&
+    echoes.every(
+      ({ delay, share, soft }) =>
+        delay > 0 && delay + launch.at < samples && Math.abs(share) < MOST_SHARE * (soft ? 2 : 1),
+    ) &&
     places.every((place, n) => n === 0 || place - places[n - 1]! > least)
   );
 }

@@ -2,7 +2,9 @@ import { LIGHT_M_PER_S, propagationOf, type LineFigures } from './line.js';
 import { powerOfTwoFrom, transformOf } from './spectrum.js';
 
 /** What comes round the transform again is smaller by e to this power. */
-const DAMPED_BY = 14;
+const DAMPED_BY = 8;
+/** The fastest bins fade out from this share of the band on: a sharp end would ring, and more so the later. */
+const FADES_FROM = 0.8;
 /** Bins under this share of the strongest carry nothing of the launch. */
 const FAINTEST = 2e-4;
 
@@ -29,7 +31,7 @@ export interface Ground extends Stretch {
   undo: Float64Array;
   /** What a level of one volt is seen as. */
   one: Float64Array;
-  /** What slow drift is filtered out with; ones for not at all. */
+  /** What every model is seen through: the band's soft end, and a high pass where one is asked for. */
   passRe: Float64Array;
   passIm: Float64Array;
   /** What the cable's figures take from a wave per sample of its way, plain delay left out. */
@@ -58,7 +60,7 @@ export function groundOf(
   const samples = stretch.volts.length;
   const size = powerOfTwoFrom(samples * 1.15 + 8);
   const sigma = DAMPED_BY / size;
-  const bins = lastReached(reach, size, sigma) + 1;
+  const bins = Math.min(Math.ceil((lastReached(reach, size, sigma) + 1) / FADES_FROM), size / 2 + 1);
   const omega = new Float64Array(bins).map((_, bin) => (2 * Math.PI * bin) / size);
   const undo = new Float64Array(samples).map((_, n) => Math.exp(sigma * n));
   const keeps = Math.exp(-1 / forgets);
@@ -66,7 +68,7 @@ export function groundOf(
     ...stretch,
     volts: highPassed(stretch.volts, keeps),
     one: new Float64Array(samples).map((_, n) => keeps ** n),
-    ...highPass(keeps, sigma, omega),
+    ...seenThrough(keeps, sigma, omega),
     size,
     sigma,
     omega,
@@ -90,24 +92,28 @@ function highPassed(volts: Float64Array, keeps: number): Float64Array {
   return volts.map((volt, n) => (level = keeps * level + volt - (volts[n - 1] ?? 0)));
 }
 
-/** The same as a factor: (1 - 1/z) / (1 - keeps / z), z = exp(s). */
-function highPass(
+/** The same as a factor, (1 - 1/z) / (1 - keeps / z), z = exp(s), with the band's soft end. */
+function seenThrough(
   keeps: number,
   sigma: number,
   omega: Float64Array,
 ): { passRe: Float64Array; passIm: Float64Array } {
-  const passRe = new Float64Array(omega.length).fill(1);
+  const passRe = new Float64Array(omega.length);
   const passIm = new Float64Array(omega.length);
-  if (keeps === 1) return { passRe, passIm };
+  const fades = FADES_FROM * omega.length;
   for (let bin = 0; bin < omega.length; bin++) {
+    const x = Math.max(0, (bin - fades) / (omega.length - fades));
+    const soft = (1 + Math.cos(Math.PI * x)) / 2;
+    passRe[bin] = soft;
+    if (keeps === 1) continue;
     const size = Math.exp(-sigma);
     const c = size * Math.cos(omega[bin]!);
     const s = -size * Math.sin(omega[bin]!);
     const dRe = 1 - keeps * c;
     const dIm = -keeps * s;
     const d2 = dRe * dRe + dIm * dIm;
-    passRe[bin] = ((1 - c) * dRe - s * dIm) / d2;
-    passIm[bin] = (-s * dRe - (1 - c) * dIm) / d2;
+    passRe[bin] = (soft * ((1 - c) * dRe - s * dIm)) / d2;
+    passIm[bin] = (soft * (-s * dRe - (1 - c) * dIm)) / d2;
   }
   return { passRe, passIm };
 }

@@ -1,9 +1,9 @@
 import { delayAt, lossAt } from './echo-fit.js';
-import { nameEchoes, type EventKind, type Reflected } from './events.js';
+import { nameEchoes, withSourceGhosts, type EventKind, type Reflected } from './events.js';
 import { explainTrace, type Explained } from './explain-trace.js';
 import { LIGHT_M_PER_S, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
-import { sightOf } from './sight.js';
+import { sightOf, standingOut } from './sight.js';
 import type { Trace } from './trace.js';
 
 /** What is known before a trace is read. */
@@ -66,6 +66,8 @@ export interface TraceReading {
 
 /** Half width of a 95 % interval in deviations. */
 const NORMAL_95 = 1.96;
+/** What the source sends out again is listed where it stands out by so many deviations. */
+const GHOST_SEEN_AT = 5.2;
 /** How far loss figures of a known kind of cable are off, and those of cables at large. */
 const LOSS_KNOWN = { mean: 1, deviation: 0.35 };
 const LOSS_UNKNOWN = { mean: 1, deviation: 0.8 };
@@ -100,10 +102,17 @@ export function readTrace(trace: Trace, setting: TraceSetting): TraceReading {
   const scatter = Math.sqrt(Math.max(0.25, fit.misfit / trace.volts.length));
   const echoes = reflectedOf(explained, scatter);
   const inSight = trace.volts.length - fit.launch.at;
-  const named = nameEchoes(
+  const standsOut = standingOut(ground, fit);
+  const source = (fit.source - 1) / (fit.source + 1);
+  const found = nameEchoes(
     // Of what the record's end cuts off in its edge nothing can be said.
     echoes.filter(({ delay }) => delay < inSight - edge / 2),
     { lead: leadSamples, resolution: Math.max(edge, 2) },
+  );
+  const named = withSourceGhosts(
+    found,
+    source,
+    (delay, share) => delay < inSight - edge / 2 && Math.abs(share) * standsOut(delay) > GHOST_SEEN_AT,
   );
   const leadDistance = leadSamples * metresPerSample;
   const events = named.map((event): TraceEvent => {

@@ -4,6 +4,27 @@ import { SHAPE_ROOM, shapeSpectrum } from './pulse-shape.js';
 
 /** An open that stands out by so many deviations is found nearly every time. */
 const SEEN_AT = 6.5;
+/** Slower than so many bins is drift. */
+const DRIFT_BINS = 8;
+
+/** How far an echo of the whole launch would stand out, in deviations, after a way in samples. */
+export function standingOut(ground: Ground, { launch, loss }: Explanation): (way: number) => number {
+  const form = new Float64Array(SHAPE_ROOM);
+  const pulse = launch.shape === 'pulse';
+  const power = ground.omega.map((omega) => {
+    shapeSpectrum(launch, ground.sigma, omega, form);
+    // A step is told by its edge; what is slow in it is drift.
+    const steady = pulse || omega > (2 * Math.PI * DRIFT_BINS) / ground.size ? 1 : 0;
+    return (2 * steady * (form[0]! ** 2 + form[1]! ** 2)) / ground.size / ground.noiseV ** 2;
+  });
+  const factor = Math.max(loss, 0.05);
+  return (way) => {
+    let energy = 0;
+    for (let bin = 0; bin < power.length; bin++)
+      energy += power[bin]! * Math.exp(-2 * factor * ground.lossRe[bin]! * way);
+    return Math.sqrt(energy);
+  };
+}
 
 /**
  * How far an open would have been seen, as a round trip in samples: to where the launch, with the
@@ -11,25 +32,10 @@ const SEEN_AT = 6.5;
  */
 export function sightOf(
   ground: Ground,
-  { launch, loss }: Explanation,
+  explanation: Explanation,
 ): { samples: number; endsBy: 'noise' | 'record' } {
-  const room = Math.max(0, ground.volts.length - launch.at);
-  const form = new Float64Array(SHAPE_ROOM);
-  const power = ground.omega.map((omega) => {
-    shapeSpectrum(launch, ground.sigma, omega, form);
-    // A step is told by its differences; its slow part is drift.
-    const slow = launch.shape === 'pulse' ? 1 : 4 * Math.sin(omega / 2) ** 2;
-    const noise = launch.shape === 'pulse' ? 1 : Math.max(slow, 1e-9);
-    const steady = launch.shape === 'pulse' || omega > (2 * Math.PI * 8) / ground.size ? 1 : 0;
-    return (2 * steady * slow * (form[0]! ** 2 + form[1]! ** 2)) / noise / ground.size / ground.noiseV ** 2;
-  });
-  const factor = Math.max(loss, 0.05);
-  const standsOut = (way: number): number => {
-    let energy = 0;
-    for (let bin = 0; bin < power.length; bin++)
-      energy += power[bin]! * Math.exp(-2 * factor * ground.lossRe[bin]! * way);
-    return Math.sqrt(energy);
-  };
+  const room = Math.max(0, ground.volts.length - explanation.launch.at);
+  const standsOut = standingOut(ground, explanation);
   if (standsOut(room) >= SEEN_AT) return { samples: room, endsBy: 'record' };
   let near = 0;
   let far = room;

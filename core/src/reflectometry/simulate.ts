@@ -14,7 +14,7 @@ export interface Sampling {
 /** Most points one simulation may take; beyond it the window is refused. */
 export const MOST_POINTS = 2 ** 21;
 /** An echo that wraps round the window comes back this much smaller. */
-const ALIAS = 1e-5;
+const ALIAS = 4e-7;
 /** Steps of the simulation in one rise, so that nothing is left of an edge's spectrum where it is cut off. */
 const STEPS_PER_RISE = { smooth: 6, ramp: 24 };
 /** A ramp's corners are rounded by this many steps. */
