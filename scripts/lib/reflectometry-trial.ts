@@ -26,11 +26,16 @@ export interface Trial {
 const CABLES = ['rg6', 'rg59', 'rg58', 'rg213', 'cat5e-u', 'cat6-u', 'cat6a-f', 'tel-2'];
 const KINDS = ['series-resistance', 'wet-or-shunt', 'low-section', 'high-section', 'joint', 'stub'];
 
+const NEARLY = 0.96;
+
 const between = (random: Random, least: number, most: number): number => least + (most - least) * random();
 const pick = <T>(random: Random, things: readonly T[]): T => things[Math.floor(random() * things.length)]!;
 
 /** Set-ups drawn from a seed: first single echoes, then matched lines, then every other kind. */
-export function drawTrials(seed: number, counts: { single: number; matched: number; kinds: number }): Trial[] {
+export function drawTrials(
+  seed: number,
+  counts: { single: number; matched: number; kinds: number },
+): Trial[] {
   const random = seededRandom(seed);
   const out: Trial[] = [];
   const make = (kind: string): void => {
@@ -39,10 +44,22 @@ export function drawTrials(seed: number, counts: { single: number; matched: numb
     const typical = lineOf(cable);
     // The cable's own loss is not its kind's.
     const off = between(random, 0.8, 1.25);
-    const line = { ...typical, skinDb: typical.skinDb * off, dielectricDb: typical.dielectricDb * off };
-    const lengthM = Math.exp(between(random, 0, Math.log(300)));
+    const line = {
+      ...typical,
+      skinDb: typical.skinDb * off,
+      dielectricDb: typical.dielectricDb * off,
+      loopOhmPerM: typical.loopOhmPerM * off,
+    };
+    // What lies in the way of a line needs room for its echoes to come apart.
+    const single = kind === 'open' || kind === 'short' || kind === 'matched-end';
+    const lengthM = Math.exp(between(random, single ? 0 : Math.log(12), Math.log(300)));
     const shape = random() < 0.6 ? 'pulse' : 'step';
-    const widthS = Math.max(4e-9, ((lengthM / (LIGHT_M_PER_S * line.velocityFactor)) * between(random, 0.2, 0.8)) / 2);
+    const widthS = Math.max(
+      4e-9,
+      ((lengthM / (LIGHT_M_PER_S * line.velocityFactor)) *
+        (single ? between(random, 0.2, 0.8) : between(random, 0.1, 0.2))) /
+        2,
+    );
     const riseS = Math.max(1.5e-9, widthS * between(random, 0.15, 0.4));
     const snrDb = between(random, 20, 50);
     const matchedOff = random() < 0.5 ? 1 : between(random, 0.85, 1.2);
@@ -87,20 +104,25 @@ function built(
 ): { chain: Element[]; load: Load; distanceM: number | null; farEnd: boolean } {
   const run = (metres: number): Element => ({ kind: 'line', lengthM: metres, line });
   const matched: Load = { ohm: line.impedanceOhm };
-  if (kind === 'open' || kind === 'short') return { chain: [run(lengthM)], load: kind, distanceM: lengthM, farEnd: true };
+  if (kind === 'open' || kind === 'short')
+    return { chain: [run(lengthM)], load: kind, distanceM: lengthM, farEnd: true };
   if (kind === 'matched-end') return { chain: [run(lengthM)], load: matched, distanceM: null, farEnd: true };
   const near = lengthM * between(random, 0.4, 0.7);
   const rest = run(lengthM - near);
   const end = random() < 0.5 ? matched : ('open' as const);
   const z = line.impedanceOhm;
   const through = Math.min(between(random, 0.12, 0.3) * lengthM, lengthM - near);
-  const other = (ratio: number): Element => ({ kind: 'line', lengthM: through, line: { ...line, impedanceOhm: z * ratio } });
+  const other = (ratio: number): Element => ({
+    kind: 'line',
+    lengthM: through,
+    line: { ...line, impedanceOhm: z * ratio },
+  });
   const parts: Record<string, Element[]> = {
     'series-resistance': [{ kind: 'series', ohm: z * between(random, 0.3, 2) }],
     'wet-or-shunt': [{ kind: 'shunt', ohm: z / between(random, 0.3, 2) }],
     'low-section': [other(between(random, 0.6, 0.8))],
     'high-section': [other(between(random, 1.25, 1.6))],
-    joint: [{ kind: 'series', ohm: z * between(random, 0.03, 0.06) }],
+    joint: [{ kind: 'series', ohm: z * between(random, 0.06, 0.12) }],
     stub: [{ kind: 'stub', chain: [run(through)], load: 'open' }],
   };
   return { chain: [run(near), ...parts[kind]!, rest], load: end, distanceM: near, farEnd: false };
@@ -110,15 +132,35 @@ function built(
 export function distanceBound(trial: Trial): number {
   const { network, sampling } = trial;
   const first = network.chain[0] as Extract<Element, { kind: 'line' }>;
-  const volts = (network_: Network, sampling_ = sampling): Float64Array => simulate(network_, sampling_).volts;
-  const withLine = (change: Partial<typeof first>): Network => ({ ...network, chain: [{ ...first, ...change }] });
+  const volts = (network_: Network, sampling_ = sampling): Float64Array =>
+    simulate(network_, sampling_).volts;
+  const withLine = (change: Partial<typeof first>): Network => ({
+    ...network,
+    chain: [{ ...first, ...change }],
+  });
   const lossy = (factor: number): Network =>
-    withLine({ line: { ...first.line, skinDb: first.line.skinDb * factor, dielectricDb: first.line.dielectricDb * factor } });
+    withLine({
+      line: {
+        ...first.line,
+        skinDb: first.line.skinDb * factor,
+        dielectricDb: first.line.dielectricDb * factor,
+        loopOhmPerM: first.line.loopOhmPerM * factor,
+      },
+    });
   const clean = volts(network);
+  // The end's reflection is not known beforehand: from nearly whole to whole.
+  const z = first.line.impedanceOhm;
+  const nearly = network.load === 'open' ? (1 + NEARLY) / (1 - NEARLY) : (1 - NEARLY) / (1 + NEARLY);
+  const less = volts({ ...network, load: { ohm: z * nearly } });
   const slopes = [
     slopeOf((lengthM) => volts(withLine({ lengthM })), first.lengthM, 0.002),
-    slopeOf((launchS) => volts(network, { ...sampling, launchS }), sampling.launchS, sampling.intervalS / 20).map((v) => v * 1e-9),
+    slopeOf(
+      (launchS) => volts(network, { ...sampling, launchS }),
+      sampling.launchS,
+      sampling.intervalS / 20,
+    ).map((v) => v * 1e-9),
     clean,
+    clean.map((volt, n) => (volt - less[n]!) / (1 - NEARLY)),
     new Float64Array(clean.length).fill(1),
     slopeOf((factor) => volts(lossy(factor)), 1, 0.01),
   ];

@@ -29,9 +29,7 @@ export const UNKNOWN_LOSS: Loss = { skinDb: 1.4, dielectricDb: 0.015, loopOhmPer
 export function typicalLoss(cable: CableType): Loss {
   const area = areaMm2(cable);
   const loop =
-    cable.family === 'coax'
-      ? COPPER_OHM_MM2_PER_M / area + 0.015
-      : (2 * COPPER_OHM_MM2_PER_M) / area;
+    cable.family === 'coax' ? COPPER_OHM_MM2_PER_M / area + 0.015 : (2 * COPPER_OHM_MM2_PER_M) / area;
   const category = Object.keys(PAIRS)
     .filter((id) => cable.id.startsWith(id))
     .sort((a, b) => b.length - a.length)[0];

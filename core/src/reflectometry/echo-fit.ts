@@ -18,6 +18,8 @@ export interface Echo {
    * slow, r = (1 - z) / (1 + z), of which `share` is the multiple (one for a matched resistor).
    */
   soft?: boolean;
+  /** What the share is known to be, where what makes the echo has been told. */
+  likely?: { share: number; deviation: number };
 }
 
 /** The launch, the line's behaviour, and the echoes. */
@@ -53,7 +55,8 @@ export interface Fit extends Explanation {
 /** Index of the loss in the parameter vector. */
 export const lossAt = (shape: PulseShape['shape']): number => figureCount(shape) + 3;
 /** Index of an echo's delay; its share comes next. */
-export const delayAt = (shape: PulseShape['shape'], echo: number): number => figureCount(shape) + 4 + 2 * echo;
+export const delayAt = (shape: PulseShape['shape'], echo: number): number =>
+  figureCount(shape) + 4 + 2 * echo;
 
 /** A launch's logarithms may move by about so much from where the fit began. */
 const SHAPE_DEVIATION = 1.5;
@@ -163,7 +166,8 @@ function normalEquations(
   const { loss, level, source } = explanation;
   const matrix = new Float64Array(size * size);
   const gradient = new Float64Array(size);
-  if (loss < LEAST_LOSS || loss > MOST_LOSS || source < LEAST_SOURCE) return { cost: Infinity, matrix, gradient };
+  if (loss < LEAST_LOSS || loss > MOST_LOSS || source < LEAST_SOURCE)
+    return { cost: Infinity, matrix, gradient };
   const { model, slopes } = spectraOf(ground, explanation, size);
   // The level's slope is known; the rest come back in time two by two, the model with them.
   const asked = [model, ...slopes.filter((_, n) => n !== figures)];
@@ -200,6 +204,9 @@ function normalEquations(
   hold(figures + 1, SOURCE.mean, SOURCE.deviation);
   hold(figures + 2, TAIL.mean, TAIL.deviation);
   hold(figures + 3, prior.mean, prior.deviation);
+  start.echoes.forEach(({ likely }, n) => {
+    if (likely) hold(delayAt(shape, n) + 1, likely.share, likely.deviation);
+  });
   return { cost: cost / 2, matrix, gradient };
 }
 

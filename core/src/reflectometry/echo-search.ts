@@ -36,7 +36,8 @@ export function bestCandidate(
   const { shape } = explanation.launch;
   const model = modelOf(ground, explanation);
   const size = powerOfTwoFrom(samples * 1.5 + BEFORE);
-  const seen = (signal: Float64Array): Spectrum => spectrumOf(shape === 'pulse' ? signal : differences(signal), size);
+  const seen = (signal: Float64Array): Spectrum =>
+    spectrumOf(shape === 'pulse' ? signal : differences(signal), size);
   const left = seen(model.map((volt, n) => ground.volts[n]! - volt));
   const weight = left.re.map((_, bin) => weightOf(shape, bin, size) / ground.noiseV ** 2);
   const at = explanation.launch.at;

@@ -90,7 +90,14 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
     }
     if (echo.soft) {
       place.push(named.length);
-      named.push({ ...echo, kind: 'matched-end', probability: 0.95, reflection: 0, ghostOf: null, through: null });
+      named.push({
+        ...echo,
+        kind: 'matched-end',
+        probability: 0.95,
+        reflection: 0,
+        ghostOf: null,
+        through: null,
+      });
       return;
     }
     const reflection = echo.share / through;
@@ -129,7 +136,8 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
 function passes(kind: EventKind, reflection: number): number {
   // A part in the way or across leaves the same line behind: (1 - |r|)^2; a change of line 1 - r^2.
   const least = 0.04;
-  if (kind === 'series-resistance' || kind === 'wet-or-shunt') return Math.max(least, (1 - Math.abs(reflection)) ** 2);
+  if (kind === 'series-resistance' || kind === 'wet-or-shunt')
+    return Math.max(least, (1 - Math.abs(reflection)) ** 2);
   return Math.max(least, 1 - reflection ** 2);
 }
 
@@ -242,7 +250,8 @@ export function withSourceGhosts(
     if (!seen(delay, share)) return null;
     const ghost: Made = {
       delay,
-      delayDeviation: first === second ? 2 * first.delayDeviation : Math.hypot(first.delayDeviation, second.delayDeviation),
+      delayDeviation:
+        first === second ? 2 * first.delayDeviation : Math.hypot(first.delayDeviation, second.delayDeviation),
       share,
       shareDeviation: Math.abs(share) / 4,
       kind: 'ghost',
@@ -262,7 +271,8 @@ export function withSourceGhosts(
     });
   });
   all.sort((one, other) => one.delay - other.delay);
-  const placeOf = (event: Named): number => all.findIndex(({ delay, share }) => delay === event.delay && share === event.share);
+  const placeOf = (event: Named): number =>
+    all.findIndex(({ delay, share }) => delay === event.delay && share === event.share);
   return all.map(({ makers, ...event }) => ({
     ...event,
     ghostOf: makers ? [placeOf(makers[0]), placeOf(makers[1])] : null,

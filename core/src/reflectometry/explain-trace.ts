@@ -120,8 +120,7 @@ function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {
     echoes.every(
       ({ delay, share, soft }) =>
         delay > 0 && delay + launch.at < samples && Math.abs(share) < MOST_SHARE * (soft ? 2 : 1),
-    ) &&
-    places.every((place, n) => n === 0 || place - places[n - 1]! > least)
+    ) && places.every((place, n) => n === 0 || place - places[n - 1]! > least)
   );
 }
 

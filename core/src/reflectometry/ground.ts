@@ -118,11 +118,7 @@ function seenThrough(
   return { passRe, passIm };
 }
 
-function lastReached(
-  reach: (sigma: number, omega: number) => number,
-  size: number,
-  sigma: number,
-): number {
+function lastReached(reach: (sigma: number, omega: number) => number, size: number, sigma: number): number {
   const half = size / 2;
   const sizes = new Float64Array(half + 1).map((_, bin) => reach(sigma, (2 * Math.PI * bin) / size));
   // A step's slowest bins stand far above the rest and say nothing of its edge.

@@ -56,14 +56,27 @@ export function learnLaunch(whole: Stretch, launch: Launch, prior: LossPrior): L
   const window: Stretch = { ...whole, volts: whole.volts.slice(from, launch.until) };
   const start = startingShape({ ...launch, edge: launch.edge - from });
   const ground = groundOf(window, () => 1);
-  const plain = fitEchoes(ground, { launch: start, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [] }, prior, 60);
+  const plain = fitEchoes(
+    ground,
+    { launch: start, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [] },
+    prior,
+    60,
+  );
   const expected = window.volts.length;
   const limit = expected + NOISE_ALLOWS * Math.sqrt(2 * expected);
   const back = (fit: Fit): PulseShape => ({ ...fit.launch, at: fit.launch.at + from });
-  if (plain.misfit <= limit) return { shape: back(plain), extra: null, from, near: [], loss: prior.mean, tail: plain.tail };
+  if (plain.misfit <= limit)
+    return { shape: back(plain), extra: null, from, near: [], loss: prior.mean, tail: plain.tail };
   // A launch known to this share of its height is one thing, not two.
   if (Math.sqrt(plain.misfit / expected) * whole.noiseV < ONE_THING * Math.abs(plain.launch.height))
-    return { shape: back(plain), extra: leftOver(ground, plain), from, near: [], loss: prior.mean, tail: plain.tail };
+    return {
+      shape: back(plain),
+      extra: leftOver(ground, plain),
+      from,
+      near: [],
+      loss: prior.mean,
+      tail: plain.tail,
+    };
   const near = bestNear(ground, start, prior, expected, launch.shape);
   if (near && near.misfit <= limit)
     return { shape: back(near), extra: null, from, near: near.echoes, loss: near.loss, tail: near.tail };
@@ -71,7 +84,14 @@ export function learnLaunch(whole: Stretch, launch: Launch, prior: LossPrior): L
   const owns = near && near.misfit - expected < 0.1 * (plain.misfit - expected);
   const best = owns ? near : plain;
   const extra = leftOver(ground, best);
-  return { shape: back(best), extra, from, near: best.echoes, loss: owns ? best.loss : prior.mean, tail: best.tail };
+  return {
+    shape: back(best),
+    extra,
+    from,
+    near: best.echoes,
+    loss: owns ? best.loss : prior.mean,
+    tail: best.tail,
+  };
 }
 
 function bestNear(
@@ -90,7 +110,12 @@ function bestNear(
       const width = Math.exp(start.logWidth);
       const logWidth = shape === 'pulse' ? Math.log(Math.max(width - delay / 2, width / 3)) : start.logWidth;
       const launch = { ...start, height, logWidth };
-      const rough = fitEchoes(ground, { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [{ delay, share }] }, prior, 12);
+      const rough = fitEchoes(
+        ground,
+        { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [{ delay, share }] },
+        prior,
+        12,
+      );
       if (!best || rough.misfit < best.misfit) best = rough;
     }
   }
@@ -104,7 +129,11 @@ const sensible = ({ echoes, launch }: Fit): boolean =>
       delay > 0.35 * edgeSpan(launch) &&
       Math.abs(share) < 1.6 &&
       // A box is also two half as long, one after the other.
-      !(launch.shape === 'pulse' && share > 0.6 && Math.abs(delay - Math.exp(launch.logWidth)) < edgeSpan(launch)),
+      !(
+        launch.shape === 'pulse' &&
+        share > 0.6 &&
+        Math.abs(delay - Math.exp(launch.logWidth)) < edgeSpan(launch)
+      ),
   );
 
 /** What a fit of the window leaves, shrunk bin by bin to what stands out of the noise. */

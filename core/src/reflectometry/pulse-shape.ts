@@ -24,7 +24,13 @@ export const shapeAsVector = (shape: PulseShape): number[] =>
   SHAPE_FIGURES.slice(0, figureCount(shape.shape)).map((figure) => shape[figure]);
 
 export function shapeFromVector(shape: 'pulse' | 'step', vector: ArrayLike<number>): PulseShape {
-  const [at, height, logDeviation, logLag, logRamp] = Array.from(vector) as [number, number, number, number, number];
+  const [at, height, logDeviation, logLag, logRamp] = Array.from(vector) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   return { shape, at, height, logDeviation, logLag, logRamp, logWidth: shape === 'pulse' ? vector[5]! : 0 };
 }
 

@@ -1,5 +1,5 @@
-import { delayAt, lossAt } from './echo-fit.js';
-import { nameEchoes, withSourceGhosts, type EventKind, type Reflected } from './events.js';
+import { delayAt, fitEchoes, lossAt, type Fit, type LossPrior } from './echo-fit.js';
+import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Setting } from './events.js';
 import { explainTrace, type Explained } from './explain-trace.js';
 import { LIGHT_M_PER_S, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
@@ -68,6 +68,13 @@ export interface TraceReading {
 const NORMAL_95 = 1.96;
 /** What the source sends out again is listed where it stands out by so many deviations. */
 const GHOST_SEEN_AT = 5.2;
+/** An end is taken for whole where the fit is good, its kind sure and its height near enough. */
+const WELL_FITTED = 1.6;
+const SURE = 0.9;
+const END_ALLOWS = 0.1;
+const END_KNOWN_TO = 0.03;
+/** What that may cost the fit, in squared deviations. */
+const MAY_COST = 9;
 /** How far loss figures of a known kind of cable are off, and those of cables at large. */
 const LOSS_KNOWN = { mean: 1, deviation: 0.35 };
 const LOSS_UNKNOWN = { mean: 1, deviation: 0.8 };
@@ -95,19 +102,21 @@ export function readTrace(trace: Trace, setting: TraceSetting): TraceReading {
   const leadSamples = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S) / trace.intervalS;
   const scopeLag = ((line.impedanceOhm / 2) * (setting.scopeF ?? 0)) / trace.intervalS;
   const explained = explainTrace(trace, { line, loss, ...(setting.shape ? { shape: setting.shape } : {}) });
-  const { fit, ground } = explained;
+  const { ground } = explained;
+  const naming = { lead: leadSamples, resolution: Math.max(edgeSpan(explained.fit.launch), 2) };
+  const fit = withKnownEnd(explained, naming, loss);
   const edge = edgeSpan(fit.launch);
   const length = fit.launch.shape === 'pulse' ? Math.exp(fit.launch.logWidth) : 0;
   // The residuals of the whole record say what the noise was, better than its differences did.
   const scatter = Math.sqrt(Math.max(0.25, fit.misfit / trace.volts.length));
-  const echoes = reflectedOf(explained, scatter);
+  const echoes = reflectedOf(fit, scatter);
   const inSight = trace.volts.length - fit.launch.at;
   const standsOut = standingOut(ground, fit);
   const source = (fit.source - 1) / (fit.source + 1);
   const found = nameEchoes(
     // Of what the record's end cuts off in its edge nothing can be said.
     echoes.filter(({ delay }) => delay < inSight - edge / 2),
-    { lead: leadSamples, resolution: Math.max(edge, 2) },
+    naming,
   );
   const named = withSourceGhosts(
     found,
@@ -144,12 +153,12 @@ export function readTrace(trace: Trace, setting: TraceSetting): TraceReading {
     resolutionM: Math.max(edge, 2) * metresPerSample,
     events,
     main: mainOf(events),
-    explained,
+    explained: { ...explained, fit },
   };
 }
 
 /** Echoes in order of delay, with deviations from the fit's covariance. */
-function reflectedOf({ fit }: Explained, scatter: number): Reflected[] {
+function reflectedOf(fit: Fit, scatter: number): Reflected[] {
   const { shape } = fit.launch;
   const size = lossAt(shape) + 1 + 2 * fit.echoes.length;
   const deviation = (index: number): number =>
@@ -161,6 +170,30 @@ function reflectedOf({ fit }: Explained, scatter: number): Reflected[] {
       shareDeviation: deviation(delayAt(shape, n) + 1),
     }))
     .sort((one, other) => one.delay - other.delay);
+}
+
+/**
+ * Where the far end is told to be open or shorted, it reflects everything: what its echo lacks is
+ * loss, and the fit is done again with that known.
+ */
+function withKnownEnd({ fit, ground }: Explained, naming: Setting, loss: LossPrior): Fit {
+  const samples = ground.volts.length;
+  if (fit.misfit > WELL_FITTED * samples) return fit;
+  const echoes = reflectedOf(fit, 1);
+  const named = nameEchoes(echoes, naming);
+  const end = named.findIndex(
+    ({ kind, probability }) => (kind === 'open' || kind === 'short') && probability > SURE,
+  );
+  if (end < 0) return fit;
+  const { delay, share, shareDeviation, reflection } = named[end]!;
+  if (Math.abs(Math.abs(reflection) - 1) > END_ALLOWS + 2 * shareDeviation) return fit;
+  const known = { share: share / Math.abs(reflection), deviation: END_KNOWN_TO };
+  const again = fitEchoes(
+    ground,
+    { ...fit, echoes: fit.echoes.map((echo) => (echo.delay === delay ? { ...echo, likely: known } : echo)) },
+    loss,
+  );
+  return again.misfit < fit.misfit + MAY_COST ? again : fit;
 }
 
 function mainOf(events: readonly TraceEvent[]): number | null {
