@@ -17,6 +17,8 @@ const LOSS_STEPS = [0, 0.015, 0.05, 0.12, 0.25, 0.5, 1];
 const DRIFT_BINS = 8;
 /** Less of an echo than this share of its energy is not looked for. */
 const LEAST_ENERGY = 0.02;
+/** No echo is larger, even where the nearest loss tried is less than its own. */
+const MOST_SHARE = 4;
 /** Room before a template's launch, samples. */
 const BEFORE = 32;
 
@@ -74,6 +76,7 @@ export function bestCandidate(
       if (here < LEAST_ENERGY * energy) break;
       const share = correlation[n]! / here;
       const standsOut = Math.abs(correlation[n]!) / Math.sqrt(here);
+      if (Math.abs(share) > MOST_SHARE) continue;
       if ((!best || standsOut > best.standsOut) && allowed(delay, share)) best = { delay, share, standsOut };
     }
   });
@@ -95,7 +98,7 @@ function differences(signal: Float64Array): Float64Array {
 
 /** One over the noise's power in a bin, by that of one sample. */
 function weightOf(shape: 'pulse' | 'step', bin: number, size: number): number {
-  if (shape === 'pulse') return bin === 0 ? 0 : 1;
+  if (shape === 'pulse') return 1;
   return 1 / (4 * Math.sin((Math.PI * bin) / size) ** 2 + ((2 * Math.PI * DRIFT_BINS) / size) ** 2);
 }
 

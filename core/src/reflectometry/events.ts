@@ -52,8 +52,11 @@ const LEAST_FAULT = 0.07;
 const MOST_FAULT = 0.9;
 /** A ghost's height may be off what its makers give by this factor. */
 const GHOST_FACTOR = 2.2;
-/** A section's far edge answers its near one to within this. */
-const SECTION_LIKE = 0.45;
+/** Heights are known to this share, loss taken back. */
+const HEIGHT_KNOWN_TO = 0.12;
+/** A pair is what it comes nearest to, if within so many deviations. */
+const MOST_OFF = 4;
+const PART_LESS_LIKELY = 0.5;
 
 /**
  * Names the echoes of a trace: takes ghosts out by their delay and height, joins the two edges of a
@@ -103,8 +106,19 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
     const reflection = echo.share / through;
     const deviation = echo.shareDeviation / through;
     const next = echoes.findIndex(({ soft }, k) => k > n && !soft && !ghosts[k]);
-    const partner = next > 0 ? partnerOf(reflection, echoes[next]!, through) : null;
     const gap = next > 0 ? echoes[next]!.delay - echo.delay : Infinity;
+    const after = echoes.filter(
+      ({ delay }) => next > 0 && Math.abs(delay - 2 * echoes[next]!.delay + echo.delay) < setting.resolution,
+    );
+    const partner =
+      next > 0
+        ? partnerOf(
+            reflection,
+            echoes[next]!,
+            through,
+            after.map(({ share }) => share),
+          )
+        : null;
     place.push(named.length);
     const isLead =
       setting.lead > 0 &&
@@ -146,18 +160,40 @@ const lumpedKind = (reflection: number): EventKind => {
   return reflection < 0 ? 'wet-or-shunt' : 'high-section';
 };
 
-/** Whether the next echo is the far edge of a section, or the end of a stub, that began here. */
-function partnerOf(reflection: number, next: Reflected, behind: number): EventKind | null {
+/**
+ * What an echo and the next of opposite sign are together, if one thing makes both: the edges of a
+ * section, or a stub's joint and its end. A part across the line before an open end, or one in the
+ * way before a short, has such a pair too: heights tell, and what goes to and fro after.
+ *
+ * @param after the shares of echoes as far behind the second as that is behind the first
+ */
+function partnerOf(
+  reflection: number,
+  next: Reflected,
+  behind: number,
+  after: readonly number[],
+): EventKind | null {
   const size = Math.abs(reflection);
   if (size < 0.025 || size > 0.7) return null;
-  const answer = next.share / behind;
-  if (Math.sign(answer) === Math.sign(reflection)) return null;
-  const ratio = Math.abs(answer) / size;
-  const asSection = 1 - size ** 2;
-  if (reflection < -0.15 && reflection > -0.45 && ratio > 1.12 && ratio < 1.6) return 'stub';
-  const allowed = SECTION_LIKE * asSection + (2 * next.shareDeviation) / behind / size;
-  if (Math.abs(ratio - asSection) > allowed) return null;
-  return reflection < 0 ? 'low-section' : 'high-section';
+  const answer = (Math.abs(next.share) / behind) * -Math.sign(next.share * reflection);
+  if (answer < 0) return null;
+  const off = (expected: number): number =>
+    Math.abs(answer - expected) / Math.hypot(HEIGHT_KNOWN_TO * expected, next.shareDeviation / behind);
+  const section = {
+    kind: reflection < 0 ? ('low-section' as const) : ('high-section' as const),
+    off: off(size * (1 - size ** 2)),
+  };
+  const stub = {
+    kind: 'stub' as const,
+    off: reflection < 0 ? Math.hypot(off(4 / 9), (size - 1 / 3) / 0.025) : Infinity,
+  };
+  // A part and the end behind it: the end sends on what the part lets through twice.
+  const apart = { kind: null, off: off((1 - size) ** 2) + PART_LESS_LIKELY };
+  const bounce = after.reduce((sum, share) => sum + share, 0) / behind;
+  // To and fro behind a part, the end's echo comes back with the part's own sign.
+  if (bounce * reflection > 0 && Math.abs(bounce) > 0.3 * answer * size) section.off += 4;
+  const best = [section, stub, apart].reduce((one, other) => (other.off < one.off ? other : one));
+  return best.off < MOST_OFF ? best.kind : null;
 }
 
 /** What a reflection can be, by its height and by whether anything real lies behind it. */
@@ -201,27 +237,24 @@ function ghostMakers(
 ): [number, number] | null {
   const echo = echoes[at]!;
   let best: { makers: [number, number]; off: number } | null = null;
-  const consider = (a: number, b: number, delay: number, height: [number, number]): void => {
+  const consider = (a: number, b: number, delay: number, height: number): void => {
     const deviation = Math.hypot(echo.delayDeviation, echoes[a]!.delayDeviation, echoes[b]!.delayDeviation);
     const off = Math.abs(echo.delay - delay);
     if (off > 3 * deviation + 0.35 * resolution) return;
-    const [least, most] = height;
-    const value = echo.share;
+    const size = Math.abs(echo.share);
     const slack = 2 * echo.shareDeviation;
-    if (value < least - slack || value > most + slack) return;
+    if (size < height / GHOST_FACTOR - slack || size > height * GHOST_FACTOR + slack) return;
     if (!best || off < best.off) best = { makers: [a, b], off };
   };
   for (let b = 0; b < at; b++) {
     for (let a = 0; a < b; a++) {
       const first = echoes[a]!.share;
       const second = echoes[b]!.share;
-      // To and fro between the two: each bounce multiplies by -first * second.
-      const bounce = -first * second * second;
-      const range: [number, number] =
-        bounce < 0
-          ? [bounce * GHOST_FACTOR, bounce / GHOST_FACTOR]
-          : [bounce / GHOST_FACTOR, bounce * GHOST_FACTOR];
-      consider(a, b, 2 * echoes[b]!.delay - echoes[a]!.delay, range);
+      // To and fro between the two: what comes from the second goes back to the first, whose sign
+      // from behind is the other for a change of line and the same for a part.
+      const passed = Math.max(0.05, (1 - Math.min(0.9, Math.abs(first))) ** 2);
+      const bounce = Math.abs(first * second) * Math.min(1, Math.abs(second) / passed);
+      consider(a, b, 2 * echoes[b]!.delay - echoes[a]!.delay, bounce);
     }
   }
   return best ? (best as { makers: [number, number] }).makers : null;

@@ -4,8 +4,8 @@ import { groundOf, type Ground, type Stretch } from './ground.js';
 import { findLaunch, type Launch } from './launch.js';
 import { learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
 import type { LineFigures } from './line.js';
-import { noiseLevel, quantumOf } from './noise-level.js';
-import { edgeSpan } from './pulse-shape.js';
+import { median, noiseLevel, quantumOf } from './noise-level.js';
+import { edgeSpan, type PulseShape } from './pulse-shape.js';
 import type { Trace } from './trace.js';
 
 /** What is known of a trace beforehand. */
@@ -44,6 +44,8 @@ const MOST_SHARE = 2.2;
 /** How long a level is remembered while a step's echoes are looked for: rises, or a share of the record. */
 const FORGETS_RISES = 16;
 const FORGETS_SHARE = 12;
+/** Places refused before the search is given up. */
+const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
 const MOST_ECHOES = 16;
 
@@ -71,12 +73,25 @@ export function explainTrace(trace: Trace, known: Known): Explained {
   const forgets = Math.max(FORGETS_RISES * launch.rise, trace.volts.length / FORGETS_SHARE);
   const rough = launch.shape === 'step' ? groundOf(whole, reach, { extra, forgets }) : ground;
   const { shape, loss, tail, near } = learned;
-  const start = { launch: shape, level: 0, source: 1, tail, loss, echoes: near };
+  const start = {
+    launch: shape,
+    level: launch.shape === 'pulse' ? levelUnder(ground, shape) : 0,
+    source: 1,
+    tail,
+    loss,
+    echoes: near,
+  };
   const found = addEchoes(rough, near.length > 0 ? fitEchoes(rough, start, known.loss) : start, known.loss);
   const fit = fitEchoes(ground, found, known.loss);
   const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
   return { launch, learned, fit, ground, noiseV, quantumV, modelV };
 }
+
+/** The level that most of a pulse's record lies on. */
+const levelUnder = (ground: Ground, launch: PulseShape): number => {
+  const alone = modelOf(ground, { launch, level: 0, source: 1, tail: 0, loss: 1, echoes: [] });
+  return median(alone.map((volt, n) => ground.volts[n]! - volt));
+};
 
 /** The launch's extra in the whole trace's samples. */
 function placed({ extra, from }: LearnedLaunch, samples: number): Float64Array {
@@ -89,12 +104,22 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explan
   const samples = ground.volts.length;
   let fit = start;
   let misfit = misfitOf(ground, start);
-  while (fit.echoes.length < MOST_ECHOES) {
-    const candidate = bestCandidate(ground, fit, claimable(ground, fit));
+  const refused: number[] = [];
+  while (fit.echoes.length < MOST_ECHOES && refused.length < MOST_REFUSED) {
+    const claim = claimable(ground, fit);
+    const near = edgeSpan(fit.launch);
+    const candidate = bestCandidate(
+      ground,
+      fit,
+      (delay, share) => refused.every((place) => Math.abs(place - delay) > near) && claim(delay, share),
+    );
     if (!candidate || candidate.standsOut < STANDS_OUT) return fit;
     const next = withEcho(ground, fit, candidate, prior);
     // The gain must be what a true echo gives, and every echo must have a place of its own.
-    if (next.misfit > misfit - STANDS_OUT ** 2 || !apart(next, samples)) return fit;
+    if (next.misfit > misfit - STANDS_OUT ** 2 || !apart(next, samples)) {
+      refused.push(candidate.delay);
+      continue;
+    }
     fit = next;
     misfit = next.misfit;
   }
