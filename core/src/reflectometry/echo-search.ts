@@ -27,12 +27,12 @@ const BEFORE = 32;
  * and takes the place that stands out most. A step is looked for in the differences from sample to
  * sample, whitened.
  *
- * @param allowed whether an echo of this share may be claimed at this delay at all
+ * @param allowed whether an echo of this share, and so many volts, may be claimed at this delay at all
  */
 export function bestCandidate(
   ground: Ground,
   explanation: Explanation,
-  allowed: (delay: number, share: number) => boolean,
+  allowed: (delay: number, share: number, heightV: number) => boolean,
 ): Candidate | null {
   const samples = ground.volts.length;
   const { shape } = explanation.launch;
@@ -49,6 +49,7 @@ export function bestCandidate(
     const launched = launchAfter(ground, explanation, step * room);
     const template = seen(launched);
     const within = shareWithin(launched);
+    const heightV = launched.reduce((most, volt) => Math.max(most, Math.abs(volt)), 0);
     const cross: Spectrum = { re: new Float64Array(weight.length), im: new Float64Array(weight.length) };
     let energy = 0;
     for (let bin = 0; bin < weight.length; bin++) {
@@ -77,7 +78,8 @@ export function bestCandidate(
       const share = correlation[n]! / here;
       const standsOut = Math.abs(correlation[n]!) / Math.sqrt(here);
       if (Math.abs(share) > MOST_SHARE) continue;
-      if ((!best || standsOut > best.standsOut) && allowed(delay, share)) best = { delay, share, standsOut };
+      if ((!best || standsOut > best.standsOut) && allowed(delay, share, Math.abs(share) * heightV))
+        best = { delay, share, standsOut };
     }
   });
   return best;

@@ -6,7 +6,7 @@ import { learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
 import type { LineFigures } from './line.js';
 import { median, noiseLevel, quantumOf } from './noise-level.js';
 import { edgeSpan, type PulseShape } from './pulse-shape.js';
-import type { Trace } from './trace.js';
+import { averaged, type Trace } from './trace.js';
 
 /** What is known of a trace beforehand. */
 export interface Known {
@@ -18,6 +18,8 @@ export interface Known {
 
 /** A trace taken apart into launch and echoes. */
 export interface Explained {
+  /** The trace as it was fitted, with as many samples as its edges need. */
+  trace: Trace;
   launch: Launch;
   learned: LearnedLaunch;
   fit: Fit;
@@ -44,6 +46,10 @@ const MOST_SHARE = 2.2;
 /** How long a level is remembered while a step's echoes are looked for: rises, or a share of the record. */
 const FORGETS_RISES = 16;
 const FORGETS_SHARE = 12;
+/** A launch's edge is followed by so many samples; more say nothing new. */
+const SAMPLES_PER_RISE = 5;
+/** An echo has to be higher than what a converter's steps can feign, by this factor. */
+const STEPS_BY = 3;
 /** Places refused before the search is given up. */
 const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
@@ -55,9 +61,13 @@ const MOST_ECHOES = 16;
  *
  * @throws NoLaunch where there is none
  */
-export function explainTrace(trace: Trace, known: Known): Explained {
-  const quantumV = quantumOf(trace.volts);
-  const noiseV = noiseLevel(trace.volts, quantumV);
+export function explainTrace(given: Trace, known: Known): Explained {
+  const quantumV = quantumOf(given.volts);
+  const sampleNoiseV = noiseLevel(given.volts, quantumV);
+  const { rise } = findLaunch(given, sampleNoiseV, known.shape);
+  const by = Math.max(1, Math.floor(rise / SAMPLES_PER_RISE));
+  const trace = averaged(given, by);
+  const noiseV = Math.max(noiseLevel(trace.volts, 0), quantumV / Math.sqrt(12 * by));
   const launch = findLaunch(trace, noiseV, known.shape);
   const whole: Stretch = {
     volts: trace.volts.map((volt) => volt - launch.baselineV),
@@ -81,10 +91,26 @@ export function explainTrace(trace: Trace, known: Known): Explained {
     loss,
     echoes: near,
   };
-  const found = addEchoes(rough, near.length > 0 ? fitEchoes(rough, start, known.loss) : start, known.loss);
+  const leastV = STEPS_BY * stepError(quantumV, sampleNoiseV);
+  const found = addEchoes(
+    rough,
+    near.length > 0 ? fitEchoes(rough, start, known.loss) : start,
+    known.loss,
+    leastV,
+  );
   const fit = fitEchoes(ground, found, known.loss);
   const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
-  return { launch, learned, fit, ground, noiseV, quantumV, modelV };
+  return { trace, launch, learned, fit, ground, noiseV, quantumV, modelV };
+}
+
+/**
+ * How far a quantised level may be off: a converter's steps, unless noise moves the signal to and fro
+ * over them, are no noise but an error that stays.
+ */
+function stepError(quantumV: number, noiseV: number): number {
+  if (quantumV === 0) return 0;
+  const moves = Math.max(0, noiseV ** 2 - quantumV ** 2 / 12) / quantumV ** 2;
+  return (quantumV / Math.PI) * Math.exp(-2 * Math.PI ** 2 * moves);
 }
 
 /** The level that most of a pulse's record lies on. */
@@ -100,7 +126,7 @@ function placed({ extra, from }: LearnedLaunch, samples: number): Float64Array {
   return out;
 }
 
-function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explanation {
+function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV: number): Explanation {
   const samples = ground.volts.length;
   let fit = start;
   let misfit = misfitOf(ground, start);
@@ -111,7 +137,8 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior): Explan
     const candidate = bestCandidate(
       ground,
       fit,
-      (delay, share) => refused.every((place) => Math.abs(place - delay) > near) && claim(delay, share),
+      (delay, share, heightV) =>
+        heightV > leastV && refused.every((place) => Math.abs(place - delay) > near) && claim(delay, share),
     );
     if (!candidate || candidate.standsOut < STANDS_OUT) return fit;
     const next = withEcho(ground, fit, candidate, prior);

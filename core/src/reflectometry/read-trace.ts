@@ -95,14 +95,14 @@ const FAULTS: ReadonlySet<EventKind> = new Set([
  *
  * @throws NoLaunch where the trace has no launch
  */
-export function readTrace(trace: Trace, setting: TraceSetting): TraceReading {
+export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const { line, lead } = setting;
   const loss = setting.lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
+  const explained = explainTrace(given, { line, loss, ...(setting.shape ? { shape: setting.shape } : {}) });
+  const { ground, trace } = explained;
   const metresPerSample = (line.velocityFactor * LIGHT_M_PER_S * trace.intervalS) / 2;
   const leadSamples = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S) / trace.intervalS;
   const scopeLag = ((line.impedanceOhm / 2) * (setting.scopeF ?? 0)) / trace.intervalS;
-  const explained = explainTrace(trace, { line, loss, ...(setting.shape ? { shape: setting.shape } : {}) });
-  const { ground } = explained;
   const naming = { lead: leadSamples, resolution: Math.max(edgeSpan(explained.fit.launch), 2) };
   const fit = withKnownEnd(explained, naming, loss);
   const edge = edgeSpan(fit.launch);
@@ -146,7 +146,7 @@ export function readTrace(trace: Trace, setting: TraceSetting): TraceReading {
   const sight = sightOf(ground, fit);
   return {
     velocityFactor: line.velocityFactor,
-    noiseV: explained.noiseV * scatter,
+    noiseV: explained.noiseV * scatter * Math.sqrt(trace.intervalS / given.intervalS),
     sightM: Math.max(0, sight.samples * metresPerSample - leadDistance),
     sightEndsBy: sight.endsBy,
     deadZoneM: (length + edge) * metresPerSample,

@@ -24,3 +24,14 @@ export function imperfect(trace: Trace, { noiseV, quantumV, offsetV }: Imperfect
   });
   return { ...trace, volts };
 }
+
+/** A trace with every so many samples made one, their mean; what is left over at its end is dropped. */
+export function averaged(trace: Trace, by: number): Trace {
+  if (by === 1) return trace;
+  const volts = new Float64Array(Math.floor(trace.volts.length / by)).map((_, n) => {
+    let sum = 0;
+    for (let k = n * by; k < (n + 1) * by; k++) sum += trace.volts[k]!;
+    return sum / by;
+  });
+  return { intervalS: trace.intervalS * by, startS: trace.startS + ((by - 1) / 2) * trace.intervalS, volts };
+}
