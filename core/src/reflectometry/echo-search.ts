@@ -19,6 +19,8 @@ const DRIFT_BINS = 8;
 const LEAST_ENERGY = 0.02;
 /** No echo is larger, even where the nearest loss tried is less than its own. */
 const MOST_SHARE = 4;
+/** A step in the last samples cannot be told from drift. */
+const STEP_ROOM = 12;
 /** Room before a template's launch, samples. */
 const BEFORE = 32;
 
@@ -69,7 +71,8 @@ export function bestCandidate(
     const after = next === undefined ? Infinity : Math.sqrt(step * next) * room;
     // Correlation n is that of a template whose launch, kept at BEFORE, stands at n + BEFORE.
     const from = Math.max(1, Math.ceil(at + before) - BEFORE);
-    const until = Math.min(samples - BEFORE, at + after - BEFORE);
+    const last = shape === 'pulse' ? 0 : STEP_ROOM;
+    const until = Math.min(samples - BEFORE - last, at + after - BEFORE);
     for (let n = from; n < until; n++) {
       const delay = n + BEFORE - at;
       // Of a pulse cut by the record's end only the part before it counts.

@@ -50,6 +50,8 @@ const FORGETS_SHARE = 12;
 const SAMPLES_PER_RISE = 5;
 /** An echo has to be higher than what a converter's steps can feign, by this factor. */
 const STEPS_BY = 3;
+/** Steps of a fit while echoes are still looked for. */
+const ROUNDS = 12;
 /** Places refused before the search is given up. */
 const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
@@ -155,11 +157,11 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
 
 /** The fit with one more echo; a faint one may also be a matched end, seen only by what is slow. */
 function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate, prior: LossPrior): Fit {
-  const plain = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, { delay, share }] }, prior);
+  const plain = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, { delay, share }] }, prior, ROUNDS);
   if (Math.abs(share) > FAINT || fit.echoes.some(({ soft }) => soft)) return plain;
   const edge = edgeSpan(fit.launch);
   const start = { delay: Math.max(delay - edge / 2, edge), share: -Math.sign(share), soft: true };
-  const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior);
+  const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior, ROUNDS);
   return matched.misfit < plain.misfit ? matched : plain;
 }
 

@@ -158,13 +158,31 @@ export function onContour(
   return { re, im };
 }
 
+interface Buffers {
+  full: Float64Array;
+  out: Float64Array;
+}
+
+const buffers = new Map<number, Buffers>();
+
+/** Room for one transform, used again: fits ask for thousands. */
+function buffersOf(size: number): Buffers {
+  let found = buffers.get(size);
+  if (!found) {
+    found = { full: new Float64Array(2 * size), out: new Float64Array(2 * size) };
+    buffers.set(size, found);
+  }
+  return found;
+}
+
 /** Two spectra on a ground's contour back in time, within the record, by one transform. */
 export function inTime(
   { size, undo, omega }: Pick<Ground, 'size' | 'undo' | 'omega'>,
   first: { re: Float64Array; im: Float64Array },
   second: { re: Float64Array; im: Float64Array } = first,
 ): [Float64Array, Float64Array] {
-  const full = new Float64Array(2 * size);
+  const { full, out } = buffersOf(size);
+  full.fill(0);
   for (let bin = 0; bin < omega.length; bin++) {
     const aRe = first.re[bin]!;
     const aIm = first.im[bin]!;
@@ -181,7 +199,14 @@ export function inTime(
     full[2 * (size - bin)] = aRe + bIm;
     full[2 * (size - bin) + 1] = bRe - aIm;
   }
-  const out = new Float64Array(2 * size);
   transformOf(size).inverseTransform(out, full);
-  return [undo.map((gain, n) => gain * out[2 * n]!), undo.map((gain, n) => gain * out[2 * n + 1]!)];
+  const samples = undo.length;
+  const one = new Float64Array(samples);
+  const other = new Float64Array(samples);
+  for (let n = 0; n < samples; n++) {
+    const gain = undo[n]!;
+    one[n] = gain * out[2 * n]!;
+    other[n] = gain * out[2 * n + 1]!;
+  }
+  return [one, other];
 }

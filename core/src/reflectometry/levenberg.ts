@@ -13,6 +13,9 @@ export interface Minimum {
   settled: boolean;
 }
 
+/** A step that gains less than this of the half sum of squares moves nothing by a thirtieth of its deviation. */
+const ENOUGH = 5e-4;
+
 /**
  * Least squares by Levenberg's and Marquardt's damped Gauss-Newton steps on normal equations.
  *
@@ -33,7 +36,7 @@ export function minimise(
     const tried = step && parameters.map((value, n) => value + step[n]!);
     const next = tried && normalAt(tried);
     if (!tried || !next || !(next.cost < normal.cost)) {
-      if (damping > 1e9 || (next && next.cost - normal.cost < 1e-12 * normal.cost))
+      if (damping > 1e9 || (next && next.cost - normal.cost < ENOUGH * ENOUGH))
         return { parameters, normal, settled: true };
       damping *= 8;
       continue;
@@ -42,7 +45,7 @@ export function minimise(
     parameters = tried;
     normal = next;
     damping = Math.max(damping / 6, 1e-12);
-    if (gained < 1e-7 * (1 + 1e-3 * normal.cost)) return { parameters, normal, settled: true };
+    if (gained < ENOUGH) return { parameters, normal, settled: true };
   }
   return { parameters, normal, settled: false };
 }
