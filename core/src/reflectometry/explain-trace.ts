@@ -157,13 +157,22 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
 
 /** The fit with one more echo; a faint one may also be a matched end, seen only by what is slow. */
 function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate, prior: LossPrior): Fit {
-  const plain = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, { delay, share }] }, prior, ROUNDS);
+  const samples = ground.volts.length;
+  const echoes = [...fit.echoes, { delay, share }];
+  const free = fitEchoes(ground, { ...fit, echoes }, prior, ROUNDS);
+  // Where launch or line had to bend, more is missing than one echo: they stay as they were.
+  const plain = sane(free, prior) ? free : fitEchoes(ground, { ...fit, echoes }, prior, 0);
   if (Math.abs(share) > FAINT || fit.echoes.some(({ soft }) => soft)) return plain;
   const edge = edgeSpan(fit.launch);
   const start = { delay: Math.max(delay - edge / 2, edge), share: -Math.sign(share), soft: true };
   const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior, ROUNDS);
-  return matched.misfit < plain.misfit ? matched : plain;
+  const holds = sane(matched, prior) && apart(matched, samples);
+  return holds && matched.misfit < plain.misfit ? matched : plain;
 }
+
+/** Whether launch, source and line are still what such things are. */
+const sane = ({ loss, tail, source }: Fit, prior: LossPrior): boolean =>
+  Math.abs(loss - prior.mean) < 4 * prior.deviation && Math.abs(tail - 0.7) < 2 && source > 0.3 && source < 3;
 
 /** Whether every echo lies in the record, is no larger than can be, and is told from every other. */
 function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {
