@@ -7,3 +7,18 @@ export interface Outcome {
 
 /** Input that cannot be used: what is wrong, where, and what to do. Exit status 2. */
 export class BadInput extends Error {}
+
+/** Files that may be large: read in pieces, or listed where a folder is named. */
+export interface TraceFiles {
+  /** The files of a folder, in order of name; null where the path is no folder. */
+  inFolder: (path: string) => string[] | null;
+  pieces: (path: string) => Iterable<string>;
+}
+
+/** For where no file is at hand. */
+export const NO_TRACE_FILES: TraceFiles = {
+  inFolder: () => null,
+  pieces: () => {
+    throw new BadInput('There is no such file.');
+  },
+};

@@ -2,7 +2,10 @@ import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
 import { OBSERVE_HELP, observeCommand } from './observe.js';
-import { BadInput, type Outcome } from './outcome.js';
+import { BadInput, NO_TRACE_FILES, type Outcome, type TraceFiles } from './outcome.js';
+import { SIMULATE_HELP, simulateCommand } from './simulate.js';
+import { TRACE_HELP, traceCommand } from './trace.js';
+import { VELOCITY_HELP, velocityCommand } from './velocity.js';
 
 /** Reads a file, or standard input for "-"; given from outside so that this stays testable. */
 export type ReadText = (path: string) => string;
@@ -10,7 +13,7 @@ export type ReadText = (path: string) => string;
 interface Command {
   about: string;
   help: string;
-  run: (args: readonly string[], readText: ReadText) => Outcome;
+  run: (args: readonly string[], readText: ReadText, files: TraceFiles) => Outcome;
 }
 
 const COMMANDS: Readonly<Record<string, Command>> = {
@@ -23,6 +26,17 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     help: IDENTIFY_HELP,
     run: identifyCommand,
   },
+  trace: {
+    about: 'read a reflectometer trace: what reflects, and where',
+    help: TRACE_HELP,
+    run: (args, _, files) => traceCommand(args, files),
+  },
+  velocity: {
+    about: 'velocity factor from pieces of known length',
+    help: VELOCITY_HELP,
+    run: (args, _, files) => velocityCommand(args, files),
+  },
+  simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };
 
 const HELP = `spoke COMMAND
@@ -35,7 +49,11 @@ spoke COMMAND --help tells more.
 `;
 
 /** Runs the command line. Never throws for bad input: that is exit status 2 with a sentence. */
-export function spoke(args: readonly string[], readText: ReadText): Outcome {
+export function spoke(
+  args: readonly string[],
+  readText: ReadText,
+  files: TraceFiles = NO_TRACE_FILES,
+): Outcome {
   const [name, ...rest] = args;
   if (name === undefined || name === '--help')
     return { status: name ? 0 : 2, out: name ? HELP : '', err: name ? '' : HELP };
@@ -43,7 +61,7 @@ export function spoke(args: readonly string[], readText: ReadText): Outcome {
   if (!command) return bad(`There is no command ${name}.\n${HELP}`);
   if (rest.includes('--help')) return { status: 0, out: command.help, err: '' };
   try {
-    return command.run(rest, readText);
+    return command.run(rest, readText, files);
   } catch (error) {
     if (error instanceof BadInput) return bad(`${error.message}\n`);
     throw error;

@@ -8,3 +8,4 @@ export * from './problems.js';
 export * from './files.js';
 export * from './endpoints.js';
 export * from './instrument-protocol.js';
+export * from './reflectometry.js';

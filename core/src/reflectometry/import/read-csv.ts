@@ -39,6 +39,9 @@ const MOST_COLUMNS = 16;
 /** A grid's times may be off by this share of an interval. */
 const GRID_ALLOWS = 0.6;
 
+/** What makes a line before the samples a comment. */
+const COMMENT = /^\s*(?:#|%|\/\/)\s*/;
+
 class Column {
   values = new Float64Array(4096);
   count = 0;
@@ -67,7 +70,6 @@ export class TableReader {
   private readonly header: string[][] = [];
   private columns: Column[] = [];
   private firstData = 0;
-  private blankSince = 0;
 
   constructor(private readonly answers: TraceAnswers = {}) {}
 
@@ -103,11 +105,8 @@ export class TableReader {
 
   private row(text: string, line: number): void {
     const writing = this.writing!;
-    if (text.trim() === '') {
-      this.blankSince = line;
-      return;
-    }
-    const cells = cellsOf(text, writing);
+    if (text.trim() === '') return;
+    const cells = cellsOf(this.firstData === 0 ? text.replace(COMMENT, '') : text, writing);
     const numbers = this.places.map((place) => numberIn(cells[place] ?? '', writing));
     const good = numbers.every(Number.isFinite);
     if (this.firstData === 0) {
@@ -158,7 +157,6 @@ export class TableReader {
         empty ? null : 1,
       );
     }
-    void this.blankSince;
     const samples = this.columns[0]!.count;
     if (samples < 16)
       throw new BadTrace(
@@ -250,9 +248,7 @@ export class TableReader {
         'the time stands still. Export more digits, or the sample interval.',
         this.lineOf(1),
       );
-    const off = times.findIndex(
-      (value, n) => Math.abs(value - times[0]! - n * step) > GRID_ALLOWS * step + 1e-6 * Math.abs(value),
-    );
+    const off = unevenAt(times, step);
     if (off >= 0)
       throw new BadTrace(
         'the time between samples changes. Export a record with one sample interval.',
@@ -326,6 +322,20 @@ export class TableReader {
   }
 }
 
+/** The first sample off an even grid; -1 where all are on it. */
+function unevenAt(times: Float64Array, step: number): number {
+  const away = times.findIndex(
+    (value, n) => Math.abs(value - times[0]! - n * step) > GRID_ALLOWS * step + 1e-6 * Math.abs(value),
+  );
+  if (away < 0) return -1;
+  // Somewhere the grid breaks: where the times leave that of the first samples.
+  const own = times[1]! - times[0]!;
+  const broken = times.findIndex(
+    (value, n) => n > 0 && Math.abs(value - times[n - 1]! - own) > GRID_ALLOWS * own,
+  );
+  return broken > 0 ? broken : away;
+}
+
 /** A heading without its unit. */
 function nameOf(heading: readonly string[]): string {
   const named = heading.find((cell) => unitOf(cell) === null && cell !== '') ?? '';
@@ -335,15 +345,15 @@ function nameOf(heading: readonly string[]): string {
 const rises = (values: Float64Array): boolean =>
   values.every((value, n) => n === 0 || value >= values[n - 1]!) && values[values.length - 1]! > values[0]!;
 
-const pairOf = (cells: readonly string[]): string[] =>
+const pairOf = (cells: readonly string[], decimal: Writing['decimal'] = '.'): string[] =>
   cells
-    .flatMap((cell) => cell.split(/[:=]/))
+    .flatMap((cell) => cell.split(decimal === '.' ? /[:=;,\t]/ : /[:=;\t]/))
     .map((cell) => cell.trim())
     .filter(Boolean);
 
 /** A sample interval, or a rate, named in a preamble's line. */
 function intervalIn(cells: readonly string[], writing: Writing): { intervalS: number; name: string } | null {
-  const [name = '', value = '', unit = ''] = pairOf(cells);
+  const [name = '', value = '', unit = ''] = pairOf(cells, writing.decimal);
   const isInterval =
     /(?:sampl\w*|x|time)?[\s_]*(?:interval|incr\w*|period|increment)|^dt\b|xincr|time per sample/i.test(name);
   const isRate = /(?:sampl\w*)[\s_]*(?:rate|frequency)/i.test(name);

@@ -78,7 +78,7 @@ export function readTraceText(text: string, options: TraceFileOptions = {}): Rea
   return reader.end();
 }
 
-/** Our own format: { "format": "near-spoke-trace", "intervalS", "startS", "volts" }. */
+/** Our own format: { "format": "near-spoke/trace", "formatVersion": 1, "intervalS", "startS", "volts" }. */
 function ownTrace(text: string): ReadTraceFile {
   let value: unknown;
   try {
@@ -87,8 +87,8 @@ function ownTrace(text: string): ReadTraceFile {
     throw new BadTrace(`The file begins like JSON and is none: ${(error as Error).message}.`);
   }
   const { format, intervalS, startS = 0, volts } = value as Record<string, unknown>;
-  if (format !== 'near-spoke-trace')
-    throw new BadTrace('"format" has to be "near-spoke-trace"; this is another kind of file.');
+  if (format !== 'near-spoke/trace')
+    throw new BadTrace('"format" has to be "near-spoke/trace"; this is another kind of file.');
   if (typeof intervalS !== 'number' || !(intervalS > 0))
     throw new BadTrace('"intervalS" has to be the time between samples in seconds.');
   if (!Array.isArray(volts) || volts.length < 16)
@@ -114,4 +114,4 @@ function ownTrace(text: string): ReadTraceFile {
 
 /** A trace in our own format, as text. */
 export const traceAsJson = ({ intervalS, startS, volts }: Trace): string =>
-  `${JSON.stringify({ format: 'near-spoke-trace', intervalS, startS, volts: Array.from(volts) })}\n`;
+  `${JSON.stringify({ format: 'near-spoke/trace', formatVersion: 1, intervalS, startS, volts: Array.from(volts) })}\n`;

@@ -6,7 +6,8 @@ export interface Writing {
   decimal: '.' | ',';
 }
 
-const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
+/** No number begins with an idle nought: "0,0118" is one with a decimal comma, not two. */
+const NUMBER = /^[+-]?(?!0\d)(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
 const NUMBER_WITH_COMMA = /^[+-]?(?:\d+,?\d*|,\d+)(?:e[+-]?\d+)?$/i;
 
 /** A line's cells, quotes and blanks round them taken off. */

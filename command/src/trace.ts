@@ -1,0 +1,122 @@
+import type { ReadTraceFile, TraceEvent, TraceReading } from '@near-spoke/core';
+import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
+import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP } from './trace-options.js';
+
+export const TRACE_HELP = `spoke trace FILE|FOLDER [options]
+
+Reads a reflectometer trace: finds the launch, and what reflects it, where, and how sure that is.
+FILE is a table of samples as oscilloscopes export it, a one-port Touchstone sweep (.s1p), or a
+near-spoke/trace file (docs/file-formats.md); - reads standard input. A FOLDER gives one line per file.
+
+${TRACE_OPTIONS_HELP}  --json             one JSON object instead of a table (of a folder: one per line)
+  --help             this text
+
+Exit status: 0, or 2 for bad input (in a folder: if any file could not be read).
+`;
+
+/** `spoke trace`. */
+export function traceCommand(args: readonly string[], files: TraceFiles): Outcome {
+  const options = readTraceOptions(args, TRACE_HELP);
+  const [path] = options.names;
+  if (path === undefined || options.names.length > 1)
+    throw new BadInput(`Name one file or folder.\n${TRACE_HELP}`);
+  const inside = files.inFolder(path);
+  if (inside) return folder(path, inside, options, files);
+  const { read, reading } = readTraceFrom(path, options, files);
+  const out = options.json ? `${JSON.stringify(asJson(reading), null, 2)}\n` : asTable(read, reading);
+  return { status: 0, out, err: '' };
+}
+
+function folder(
+  path: string,
+  inside: readonly string[],
+  options: ReturnType<typeof readTraceOptions>,
+  files: TraceFiles,
+): Outcome {
+  if (inside.length === 0) throw new BadInput(`${path}: there is no file in this folder.`);
+  let failed = false;
+  const lines = inside.map((file) => {
+    try {
+      const { reading } = readTraceFrom(file, options, files);
+      return options.json ? JSON.stringify({ file, ...asJson(reading) }) : `${file}  ${inALine(reading)}`;
+    } catch (error) {
+      if (!(error instanceof BadInput)) throw error;
+      failed = true;
+      const message = error.message.replace(`${file}: `, '');
+      return options.json ? JSON.stringify({ file, error: message }) : `${file}  cannot be read: ${message}`;
+    }
+  });
+  return { status: failed ? 2 : 0, out: `${lines.join('\n')}\n`, err: '' };
+}
+
+/** A reading as the documented JSON. */
+export const asJson = (reading: TraceReading): object => ({
+  velocityFactor: reading.velocityFactor,
+  noiseRms: reading.noiseV,
+  sightM: reading.sightM,
+  main: reading.main,
+  events: reading.events.map(
+    ({ distanceM, u95M, kind, probability, reflection, ghostOf, lengthM, budget }) => ({
+      distanceM,
+      u95M,
+      kind,
+      probability,
+      reflection,
+      ghostOf,
+      lengthM,
+      budget,
+    }),
+  ),
+});
+
+const inWords = (kind: string): string => kind.replaceAll('-', ' ');
+const metres = (value: number): string => value.toFixed(Math.abs(value) < 10 ? 3 : 2);
+
+function inALine(reading: TraceReading): string {
+  if (reading.main === null) return `${nothing(reading)}`;
+  const main = reading.events[reading.main]!;
+  const more = reading.events.length - 1;
+  const beside = more > 0 ? `, ${more} more` : '';
+  return `${inWords(main.kind)} at ${metres(main.distanceM)} m, give or take ${metres(main.u95M)} m${beside}`;
+}
+
+const nothing = ({ sightM }: TraceReading): string =>
+  `matched end or beyond sight: an open would have been seen to ${sightM.toFixed(1)} m`;
+
+function asTable({ understood }: ReadTraceFile, reading: TraceReading): string {
+  const { launch, fit } = reading.explained;
+  const head = [
+    `Read      ${understood.samples} samples every ${(understood.intervalS * 1e9).toPrecision(4)} ns, ${understood.time}`,
+    ...understood.notes.map((note) => `          ${note}`),
+    `Launch    ${launch.shape} of ${fit.launch.height.toPrecision(3)} V, noise ${(reading.noiseV * 1e3).toPrecision(3)} mV`,
+    `Sight     an open would be seen to ${reading.sightM.toFixed(1)} m (${reading.sightEndsBy === 'record' ? "the record's end" : 'noise'})`,
+    `Blind     to ${metres(reading.deadZoneM)} m; two events come apart from ${metres(reading.resolutionM)} m on`,
+    `Velocity  ${reading.velocityFactor.toFixed(4)} of light, that of an echo's front`,
+  ];
+  if (reading.events.length === 0) return `${head.join('\n')}\n\nNothing found: ${nothing(reading)}.\n`;
+  const rows = reading.events.map((event, n) => row(event, n, n === reading.main));
+  const title =
+    '   #      metres   +- 95 %   timing  velocity  lead     kind                sure  reflects  ghost of';
+  return `${head.join('\n')}\n\n${[title, ...rows].join('\n')}\n${reading.main === null ? `\nNo fault and no end: ${nothing(reading)}.\n` : ''}`;
+}
+
+function row(event: TraceEvent, n: number, main: boolean): string {
+  const { budget } = event;
+  return [
+    main ? '=>' : '  ',
+    String(n + 1).padStart(2),
+    event.distanceM.toFixed(3).padStart(11),
+    event.u95M.toFixed(3).padStart(8),
+    budget.timingM.toFixed(3).padStart(8),
+    budget.velocityM.toFixed(3).padStart(8),
+    budget.leadM.toFixed(3).padStart(7),
+    `   ${inWords(event.kind)}${event.lengthM === null ? '' : ` ${event.lengthM.toFixed(2)} m long`}`.padEnd(
+      25,
+    ),
+    `${Math.round(event.probability * 100)} %`.padStart(5),
+    event.reflection.toFixed(3).padStart(8),
+    event.ghostOf ? `  ${event.ghostOf.map((of) => of + 1).join(' and ')}` : '',
+  ]
+    .join(' ')
+    .trimEnd();
+}

@@ -1,0 +1,98 @@
+import { LIGHT_M_PER_S, NoVelocity, velocityOf, type KnownPiece } from '@near-spoke/core';
+import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
+import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP, type TraceOptions } from './trace-options.js';
+
+export const VELOCITY_HELP = `spoke velocity FILE --length METRES [options]
+spoke velocity FILE=METRES FILE=METRES [...] [options]
+
+The velocity factor of a cable: from the trace of a piece of known length (tell the lead), or from
+two or more lengths of it, which is free of the lead's delay. The far end is left open or shorted.
+
+${TRACE_OPTIONS_HELP}  --json             { velocityFactor, u95, offsetS, pieces: [{ file, lengthM, delayS, off }] }
+  --help             this text
+
+Exit status: 0, or 2 for bad input.
+`;
+
+/** A tape measure's deviation: two millimetres, and half a per mille of the length. */
+const tapeDeviation = (lengthM: number): number => Math.hypot(0.002, 0.0005 * lengthM);
+const NORMAL_95 = 1.96;
+/** The loss of the way is reckoned with the velocity, which is not known at first. */
+const ROUNDS = 2;
+
+/** `spoke velocity`. */
+export function velocityCommand(args: readonly string[], files: TraceFiles): Outcome {
+  const guess = args.includes('--vf') || args.includes('--cable') ? args : [...args, '--vf', '0.7'];
+  const options = readTraceOptions(guess, VELOCITY_HELP);
+  const told = options.names.map((name) => pieceOf(name, options.lengthM));
+  if (told.length === 0) throw new BadInput(`Name a file.\n${VELOCITY_HELP}`);
+  const { lead } = options.setting;
+  const leadDelay = {
+    delayS: (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S),
+    deviationS: (2 * lead.deviationM) / (lead.velocityFactor * LIGHT_M_PER_S),
+  };
+  let pieces: KnownPiece[] = [];
+  let velocity: ReturnType<typeof velocityOf> | null = null;
+  try {
+    for (let round = 0; round < ROUNDS; round++) {
+      const velocityFactor = velocity?.velocityFactor ?? options.setting.line.velocityFactor;
+      pieces = told.map((piece) => measured(piece, withVelocity(options, velocityFactor), files));
+      velocity = velocityOf(pieces, leadDelay);
+    }
+  } catch (error) {
+    if (error instanceof NoVelocity) throw new BadInput(error.message);
+    throw error;
+  }
+  const { velocityFactor, u95, offsetS, off } = velocity!;
+  const rows = told.map(({ path }, n) => ({ file: path, ...pieces[n]!, off: off[n]! }));
+  if (options.json) {
+    const answer = {
+      velocityFactor,
+      u95,
+      offsetS,
+      pieces: rows.map(({ file, lengthM, delayS, off: away }) => ({ file, lengthM, delayS, off: away })),
+    };
+    return { status: 0, out: `${JSON.stringify(answer, null, 2)}\n`, err: '' };
+  }
+  const lines = rows.map(
+    ({ file, lengthM, delayS, off: away }) =>
+      `  ${file}  ${lengthM} m, echo after ${(delayS * 1e9).toFixed(2)} ns${Math.abs(away) > 3 ? '  DOES NOT FIT the others' : ''}`,
+  );
+  const before = `Before the cable ${(offsetS * 1e9).toFixed(2)} ns`;
+  const out = `Velocity factor ${velocityFactor.toFixed(4)}, give or take ${u95.toFixed(4)} (95 %)\n${before}\n${lines.join('\n')}\n`;
+  return { status: 0, out, err: '' };
+}
+
+function pieceOf(name: string, lengthM: number | null): { path: string; lengthM: number } {
+  const [, path, length] = /^(.*)=([\d.]+)$/.exec(name) ?? [];
+  if (path !== undefined && length !== undefined) return { path, lengthM: Number(length) };
+  if (lengthM === null)
+    throw new BadInput(`${name}: how long is this piece? Write ${name}=METRES, or --length METRES.`);
+  return { path: name, lengthM };
+}
+
+const withVelocity = (options: TraceOptions, velocityFactor: number): TraceOptions => ({
+  ...options,
+  setting: { ...options.setting, line: { ...options.setting.line, velocityFactor } },
+});
+
+function measured(
+  { path, lengthM }: { path: string; lengthM: number },
+  options: TraceOptions,
+  files: TraceFiles,
+): KnownPiece {
+  const { reading } = readTraceFrom(path, options, files);
+  const ends = reading.events.filter(({ kind }) => kind === 'open' || kind === 'short');
+  const end = ends[ends.length - 1];
+  if (!end)
+    throw new BadInput(
+      `${path}: no open or shorted end is seen. Leave the far end open and take the trace again.`,
+    );
+  const perMetre = 2 / (reading.velocityFactor * LIGHT_M_PER_S);
+  return {
+    lengthM,
+    lengthDeviationM: tapeDeviation(lengthM),
+    delayS: end.delayS,
+    delayDeviationS: (end.budget.timingM / NORMAL_95) * perMetre,
+  };
+}
