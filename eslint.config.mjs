@@ -33,7 +33,11 @@ export default tseslint.config(
   },
   {
     // Numeric kernels walk typed arrays by indices their own loops bound.
-    files: ['core/src/reflectometry/**/*.ts', 'core/test/reflectometry/**/*.ts'],
+    files: [
+      'core/src/reflectometry/**/*.ts',
+      'core/test/reflectometry/**/*.ts',
+      'scripts/lib/reflectometry-*.ts',
+    ],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off' },
   },
   { files: ['**/*.mjs'], extends: [...tseslint.configs.recommended], rules: shared },

@@ -71,7 +71,7 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
   const names: string[] = [];
   let json = false;
   for (let i = 0; i < args.length; i++) {
-    const arg = args[i]!;
+    const arg = args[i] as string;
     if (arg === '--json') json = true;
     else if (!arg.startsWith('--')) names.push(arg);
     else if (!(VALUED as readonly string[]).includes(arg))
@@ -127,9 +127,11 @@ function lineAsked(cableId: string | undefined, vf: number | null, ohm: number |
     throw new BadInput(
       `--cable ${cableId}: there is no such cable. Cables: ${CABLE_TYPES.map(({ id }) => id).join(', ')}.`,
     );
-  if (!cable && vf === null)
-    throw new BadInput('Say which cable (--cable ID) or which velocity factor (--vf NUMBER).');
-  if (!cable) return { impedanceOhm: ohm ?? 75, velocityFactor: vf!, ...UNKNOWN_LOSS };
+  if (!cable) {
+    if (vf === null)
+      throw new BadInput('Say which cable (--cable ID) or which velocity factor (--vf NUMBER).');
+    return { impedanceOhm: ohm ?? 75, velocityFactor: vf, ...UNKNOWN_LOSS };
+  }
   return lineOf(cable, {
     ...(vf === null ? {} : { velocityFactor: vf }),
     ...(ohm === null ? {} : { impedanceOhm: ohm }),
@@ -142,11 +144,11 @@ function fileOptions(given: ReadonlyMap<string, string>): TraceFileOptions {
   if (channel !== undefined) options.channel = channel;
   const interval = given.get('--interval');
   if (interval !== undefined) {
-    const split = /^([\d.]+(?:e[+-]?\d+)?)\s*(.+)$/i.exec(interval);
-    const unit = split ? unitOf(split[2]!) : null;
-    if (!split || unit?.quantity !== 'time' || !(Number(split[1]) > 0))
+    const [, figure = '', name = ''] = /^([\d.]+(?:e[+-]?\d+)?)\s*(.+)$/i.exec(interval) ?? [];
+    const unit = unitOf(name);
+    if (unit?.quantity !== 'time' || !(Number(figure) > 0))
       throw new BadInput(`--interval ${interval}: a time with its unit is wanted, such as 0.5ns.`);
-    options.intervalS = Number(split[1]) * unit.factor;
+    options.intervalS = Number(figure) * unit.factor;
   }
   const timeUnit = given.get('--time-unit');
   if (timeUnit !== undefined) {

@@ -73,8 +73,8 @@ const inWords = (kind: string): string => kind.replaceAll('-', ' ');
 const metres = (value: number): string => value.toFixed(Math.abs(value) < 10 ? 3 : 2);
 
 function inALine(reading: TraceReading): string {
-  if (reading.main === null) return `${nothing(reading)}`;
-  const main = reading.events[reading.main]!;
+  const main = reading.main === null ? undefined : reading.events[reading.main];
+  if (!main) return nothing(reading);
   const more = reading.events.length - 1;
   const beside = more > 0 ? `, ${more} more` : '';
   return `${inWords(main.kind)} at ${metres(main.distanceM)} m, give or take ${metres(main.u95M)} m${beside}`;

@@ -43,8 +43,9 @@ export function velocityCommand(args: readonly string[], files: TraceFiles): Out
     if (error instanceof NoVelocity) throw new BadInput(error.message);
     throw error;
   }
-  const { velocityFactor, u95, offsetS, off } = velocity!;
-  const rows = told.map(({ path }, n) => ({ file: path, ...pieces[n]!, off: off[n]! }));
+  if (!velocity) throw new BadInput(`Name a file.\n${VELOCITY_HELP}`);
+  const { velocityFactor, u95, offsetS, off } = velocity;
+  const rows = pieces.map((piece, n) => ({ file: told[n]?.path ?? '', ...piece, off: off[n] ?? 0 }));
   if (options.json) {
     const answer = {
       velocityFactor,

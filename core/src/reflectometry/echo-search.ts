@@ -1,4 +1,4 @@
-import { modelOf, type Explanation } from './echo-fit.js';
+import { modelOf, type Explanation } from './echo-model.js';
 import { inTime, type Ground } from './ground.js';
 import { SHAPE_ROOM, shapeSpectrum } from './pulse-shape.js';
 import { powerOfTwoFrom, signalOf, spectrumOf, type Spectrum } from './spectrum.js';

@@ -50,6 +50,8 @@ const JOINT_DEVIATION = 0.045;
 const END_DEVIATION = 0.07;
 const LEAST_FAULT = 0.07;
 const MOST_FAULT = 0.9;
+/** Less than any joint sends back is the line's own unevenness. */
+const LEAST_REFLECTION = 0.008;
 /** A ghost's height may be off what its makers give by this factor. */
 const GHOST_FACTOR = 2.2;
 /** Heights are known to this share, loss taken back. */
@@ -66,7 +68,8 @@ const PART_LESS_LIKELY = 0.5;
  * @param echoes in order of delay
  */
 export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Named[] {
-  const ghosts = echoes.map((_, n) => ghostMakers(echoes, n, setting));
+  const ghosts: ([number, number] | null)[] = [];
+  echoes.forEach((_, n) => ghosts.push(ghostMakers(echoes, n, ghosts, setting)));
   const named: Named[] = [];
   /** Where each echo went in the list. */
   const place: number[] = [];
@@ -74,7 +77,7 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
   let used = -1;
   echoes.forEach((echo, n) => {
     if (n === used) {
-      place.push(named.length - 1);
+      place.push(Math.max(0, named.length - 1));
       return;
     }
     const makers = ghosts[n];
@@ -104,6 +107,10 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
       return;
     }
     const reflection = echo.share / through;
+    if (Math.abs(reflection) < LEAST_REFLECTION) {
+      place.push(Math.max(0, named.length - 1));
+      return;
+    }
     const deviation = echo.shareDeviation / through;
     const next = echoes.findIndex(({ soft }, k) => k > n && !soft && !ghosts[k]);
     const gap = next > 0 ? echoes[next]!.delay - echo.delay : Infinity;
@@ -233,6 +240,7 @@ function ramp(height: number, deviation: number): number {
 function ghostMakers(
   echoes: readonly Reflected[],
   at: number,
+  ghosts: readonly ([number, number] | null)[],
   { resolution }: Setting,
 ): [number, number] | null {
   const echo = echoes[at]!;
@@ -257,6 +265,14 @@ function ghostMakers(
       consider(a, b, 2 * echoes[b]!.delay - echoes[a]!.delay, bounce);
     }
   }
+  // Once more to and fro: as much less again as the time before.
+  ghosts.forEach((makers, g) => {
+    if (!makers) return;
+    const [a, b] = makers;
+    const ghost = echoes[g]!;
+    const end = echoes[b]!;
+    consider(a, b, ghost.delay + end.delay - echoes[a]!.delay, ghost.share ** 2 / Math.abs(end.share));
+  });
   return best ? (best as { makers: [number, number] }).makers : null;
 }
 

@@ -1,5 +1,6 @@
 import { bestCandidate, type Candidate } from './echo-search.js';
-import { fitEchoes, misfitOf, modelOf, type Explanation, type Fit, type LossPrior } from './echo-fit.js';
+import { fitEchoes, misfitOf, type Fit, type LossPrior } from './echo-fit.js';
+import { modelOf, type Echo, type Explanation } from './echo-model.js';
 import { groundOf, type Ground, type Stretch } from './ground.js';
 import { findLaunch, type Launch } from './launch.js';
 import { learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
@@ -13,6 +14,8 @@ export interface Known {
   /** The cable's figures; its loss may be far off. */
   line: LineFigures;
   loss: LossPrior;
+  /** Round trip of the lead and its deviation, seconds; nought where there is none. */
+  leadS?: { delayS: number; deviationS: number };
   shape?: 'pulse' | 'step';
 }
 
@@ -47,7 +50,14 @@ const MOST_SHARE = 2.2;
 const FORGETS_RISES = 16;
 const FORGETS_SHARE = 12;
 /** A launch's edge is followed by so many samples; more say nothing new. */
-const SAMPLES_PER_RISE = 5;
+const SAMPLES_PER_RISE = 4;
+/** A joint's reflection, before it is seen: leads are of the cable's impedance, or half or twice it. */
+const JOINT_DEVIATION = 0.2;
+/** A lead's delay is known to this share; a shorter one than this part of the launch's rise is part of it. */
+const LEAD_KNOWN_TO = 0.03;
+const LEAST_LEAD = 0.3;
+/** No bench set-up is quieter, by the launch: a trace without noise is still a model's. */
+const LEAST_NOISE = 7e-4;
 /** An echo has to be higher than what a converter's steps can feign, by this factor. */
 const STEPS_BY = 3;
 /** Steps of a fit while echoes are still looked for. */
@@ -55,7 +65,7 @@ const ROUNDS = 12;
 /** Places refused before the search is given up. */
 const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
-const MOST_ECHOES = 16;
+const MOST_ECHOES = 12;
 
 /**
  * Takes a trace apart: finds and learns the launch, then adds one echo at a time where most is left
@@ -69,15 +79,17 @@ export function explainTrace(given: Trace, known: Known): Explained {
   const { rise } = findLaunch(given, sampleNoiseV, known.shape);
   const by = Math.max(1, Math.floor(rise / SAMPLES_PER_RISE));
   const trace = averaged(given, by);
-  const noiseV = Math.max(noiseLevel(trace.volts, 0), quantumV / Math.sqrt(12 * by));
-  const launch = findLaunch(trace, noiseV, known.shape);
+  const heard = Math.max(noiseLevel(trace.volts, 0), quantumV / Math.sqrt(12 * by));
+  const launch = findLaunch(trace, heard, known.shape);
+  const noiseV = Math.max(heard, LEAST_NOISE * Math.abs(launch.heightV));
   const whole: Stretch = {
     volts: trace.volts.map((volt) => volt - launch.baselineV),
     noiseV,
     intervalS: trace.intervalS,
     line: known.line,
   };
-  const learned = learnLaunch(whole, launch, known.loss);
+  const joint = jointOf(known, trace.intervalS, launch.rise);
+  const learned = learnLaunch(whole, launch, known.loss, joint);
   const extra = learned.extra ? placed(learned, trace.volts.length) : undefined;
   const reach = reachOf(learned.shape);
   const ground = groundOf(whole, reach, { extra });
@@ -120,6 +132,22 @@ const levelUnder = (ground: Ground, launch: PulseShape): number => {
   const alone = modelOf(ground, { launch, level: 0, source: 1, tail: 0, loss: 1, echoes: [] });
   return median(alone.map((volt, n) => ground.volts[n]! - volt));
 };
+
+/** The joint at the lead's far end, whose delay is known and whose height is not. */
+function jointOf({ leadS }: Known, intervalS: number, rise: number): Echo[] {
+  if (!leadS || !(leadS.delayS > 0)) return [];
+  const samples = leadS.delayS / intervalS;
+  if (samples < LEAST_LEAD * rise) return [];
+  const deviation = Math.max(leadS.deviationS / intervalS, LEAD_KNOWN_TO * samples, 0.02);
+  return [
+    {
+      delay: samples,
+      share: 0,
+      joint: true,
+      likely: { share: 0, deviation: JOINT_DEVIATION, delay: { samples, deviation } },
+    },
+  ];
+}
 
 /** The launch's extra in the whole trace's samples. */
 function placed({ extra, from }: LearnedLaunch, samples: number): Float64Array {
@@ -178,7 +206,7 @@ const sane = ({ loss, tail, source }: Fit, prior: LossPrior): boolean =>
 function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {
   if (!covariance) return false;
   const least = LEAST_APART * edgeSpan(launch);
-  const places = [0, ...echoes.map(({ delay }) => delay)].sort((a, b) => a - b);
+  const places = [0, ...echoes.filter(({ joint }) => !joint).map(({ delay }) => delay)].sort((a, b) => a - b);
   return (
     echoes.every(
       ({ delay, share, soft }) =>

@@ -6,7 +6,7 @@ const DAMPED_BY = 8;
 /** The fastest bins fade out from this share of the band on: a sharp end would ring, and more so the later. */
 const FADES_FROM = 0.8;
 /** Bins under this share of the strongest carry nothing of the launch. */
-const FAINTEST = 2e-4;
+const FAINTEST = 5e-4;
 
 /** A stretch of a trace and the cable it is looked at with. */
 export interface Stretch {

@@ -1,4 +1,5 @@
-import { fitEchoes, modelOf, type Echo, type Fit, type LossPrior } from './echo-fit.js';
+import { fitEchoes, type Fit, type LossPrior } from './echo-fit.js';
+import { modelOf, type Echo } from './echo-model.js';
 import { groundOf, type Ground, type Stretch } from './ground.js';
 import type { Launch } from './launch.js';
 import { edgeSpan, SHAPE_ROOM, shapeSpectrum, type PulseShape } from './pulse-shape.js';
@@ -51,14 +52,19 @@ export function startingShape(launch: Launch): PulseShape {
  * noise; with an echo over it where that explains it; otherwise with what is left over added sample
  * by sample, as far as it stands out of the noise (Wiener's filter).
  */
-export function learnLaunch(whole: Stretch, launch: Launch, prior: LossPrior): LearnedLaunch {
+export function learnLaunch(
+  whole: Stretch,
+  launch: Launch,
+  prior: LossPrior,
+  joint: readonly Echo[] = [],
+): LearnedLaunch {
   const from = launch.from;
   const window: Stretch = { ...whole, volts: whole.volts.slice(from, launch.until) };
   const start = startingShape({ ...launch, edge: launch.edge - from });
   const ground = groundOf(window, () => 1);
   const plain = fitEchoes(
     ground,
-    { launch: start, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [] },
+    { launch: start, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [...joint] },
     prior,
     60,
   );
@@ -66,14 +72,14 @@ export function learnLaunch(whole: Stretch, launch: Launch, prior: LossPrior): L
   const limit = expected + NOISE_ALLOWS * Math.sqrt(2 * expected);
   const back = (fit: Fit): PulseShape => ({ ...fit.launch, at: fit.launch.at + from });
   if (plain.misfit <= limit)
-    return { shape: back(plain), extra: null, from, near: [], loss: prior.mean, tail: plain.tail };
+    return { shape: back(plain), extra: null, from, near: plain.echoes, loss: prior.mean, tail: plain.tail };
   // A launch known to this share of its height is one thing, not two.
   if (Math.sqrt(plain.misfit / expected) * whole.noiseV < ONE_THING * Math.abs(plain.launch.height))
     return {
       shape: back(plain),
       extra: leftOver(ground, plain),
       from,
-      near: [],
+      near: plain.echoes,
       loss: prior.mean,
       tail: plain.tail,
     };

@@ -3,7 +3,7 @@ import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Sett
 import { explainTrace, type Explained } from './explain-trace.js';
 import { LIGHT_M_PER_S, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
-import { sightOf, standingOut } from './sight.js';
+import { lagOf, sightOf, standingOut } from './sight.js';
 import type { Trace } from './trace.js';
 
 /** What is known before a trace is read. */
@@ -66,8 +66,12 @@ export interface TraceReading {
 
 /** Half width of a 95 % interval in deviations. */
 const NORMAL_95 = 1.96;
+/** The lead's joint is listed where it stands out by so many deviations. */
+const JOINT_SEEN_AT = 5;
 /** What the source sends out again is listed where it stands out by so many deviations. */
 const GHOST_SEEN_AT = 5.2;
+/** No cable follows the law of its loss exactly: the lag it makes is known to this share. */
+const LAW_KNOWN_TO = 0.02;
 /** An end is taken for whole where the fit is good, its kind sure and its height near enough. */
 const WELL_FITTED = 1.6;
 const SURE = 0.9;
@@ -98,7 +102,15 @@ const FAULTS: ReadonlySet<EventKind> = new Set([
 export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const { line, lead } = setting;
   const loss = setting.lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
-  const explained = explainTrace(given, { line, loss, ...(setting.shape ? { shape: setting.shape } : {}) });
+  const explained = explainTrace(given, {
+    leadS: {
+      delayS: (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S),
+      deviationS: (2 * lead.deviationM) / (lead.velocityFactor * LIGHT_M_PER_S),
+    },
+    line,
+    loss,
+    ...(setting.shape ? { shape: setting.shape } : {}),
+  });
   const { ground, trace } = explained;
   const metresPerSample = (line.velocityFactor * LIGHT_M_PER_S * trace.intervalS) / 2;
   const leadSamples = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S) / trace.intervalS;
@@ -127,7 +139,10 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const events = named.map((event): TraceEvent => {
     const distanceM = (event.delay - scopeLag) * metresPerSample - leadDistance;
     const budget = {
-      timingM: NORMAL_95 * event.delayDeviation * metresPerSample,
+      timingM:
+        NORMAL_95 *
+        Math.hypot(event.delayDeviation, LAW_KNOWN_TO * lagOf(ground, fit, event.delay)) *
+        metresPerSample,
       velocityM: (NORMAL_95 * Math.abs(distanceM) * setting.velocityDeviation) / line.velocityFactor,
       leadM: NORMAL_95 * lead.deviationM,
     };
@@ -163,13 +178,19 @@ function reflectedOf(fit: Fit, scatter: number): Reflected[] {
   const size = lossAt(shape) + 1 + 2 * fit.echoes.length;
   const deviation = (index: number): number =>
     fit.covariance ? scatter * Math.sqrt(fit.covariance[index * size + index]!) : Infinity;
-  return fit.echoes
-    .map((echo, n) => ({
-      ...echo,
-      delayDeviation: deviation(delayAt(shape, n)),
-      shareDeviation: deviation(delayAt(shape, n) + 1),
-    }))
-    .sort((one, other) => one.delay - other.delay);
+  return (
+    fit.echoes
+      .map((echo, n) => ({
+        ...echo,
+        delayDeviation: deviation(delayAt(shape, n)),
+        shareDeviation: deviation(delayAt(shape, n) + 1),
+      }))
+      // A joint that is hardly there is no event.
+      .filter(
+        ({ joint, share, shareDeviation }) => !joint || Math.abs(share) > JOINT_SEEN_AT * shareDeviation,
+      )
+      .sort((one, other) => one.delay - other.delay)
+  );
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { Explanation } from './echo-fit.js';
+import type { Explanation } from './echo-model.js';
 import type { Ground } from './ground.js';
 import { SHAPE_ROOM, shapeSpectrum } from './pulse-shape.js';
 
@@ -45,4 +45,23 @@ export function sightOf(
     else far = middle;
   }
   return { samples: near, endsBy: 'noise' };
+}
+
+/**
+ * How much later than its front an echo is timed, samples: the loss's own lag at every frequency,
+ * weighted by what that frequency says of the time, |T H|^2 w^2.
+ */
+export function lagOf(ground: Ground, { launch, loss }: Explanation, way: number): number {
+  const form = new Float64Array(SHAPE_ROOM);
+  let sum = 0;
+  let lag = 0;
+  ground.omega.forEach((omega, bin) => {
+    if (bin === 0) return;
+    shapeSpectrum(launch, ground.sigma, omega, form);
+    const fade = Math.exp(-2 * Math.max(loss, 0) * ground.lossRe[bin]! * way);
+    const weight = (form[0]! ** 2 + form[1]! ** 2) * fade * omega * omega;
+    sum += weight;
+    lag += (weight * loss * ground.lossIm[bin]! * way) / omega;
+  });
+  return sum > 0 ? lag / sum : 0;
 }

@@ -215,7 +215,9 @@ describe('A simulated line', () => {
     };
     for (const mhz of [4, 31, 100]) {
       const sheet = 1.808 * Math.sqrt(mhz) + 0.017 * mhz;
-      expect(Math.abs(lossDb(line, 100, mhz * 1e6) / sheet - 1)).withContext(`${mhz} MHz`).toBeLessThan(0.04);
+      expect(Math.abs(lossDb(line, 100, mhz * 1e6) / sheet - 1))
+        .withContext(`${mhz} MHz`)
+        .toBeLessThan(0.04);
     }
   });
 
