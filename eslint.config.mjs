@@ -36,7 +36,7 @@ export default tseslint.config(
     files: [
       'core/src/reflectometry/**/*.ts',
       'core/test/reflectometry/**/*.ts',
-      'scripts/lib/reflectometry-*.ts',
+      'scripts/lib/{reflectometry,spice}-*.ts',
     ],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off' },
   },

@@ -14,6 +14,7 @@ import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { diagnosisBench, diagnosisReport } from './lib/diagnosis-bench.mjs';
 import { root } from './lib/folders.mjs';
+import { reflectometryBench, reflectometryReport } from './lib/reflectometry-bench.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
 import { runMain, say } from './lib/plain.mjs';
 import { freePort } from './lib/postgres.mjs';
@@ -195,15 +196,20 @@ last table row and last spoke are there.
 }
 
 const PAGE = join(root, 'docs/performance.md');
-const DIAGNOSIS_HEAD = '## Diagnosis';
+const HEADS = { diagnosis: '## Diagnosis', reflectometry: '## Reflectometry' };
 
-/** Replaces one part of the page; the other stays as it was measured last. */
+/** Replaces one part of the page; the others stay as they were measured last. */
 function writePart(part, text) {
   const known = existsSync(PAGE) ? readFileSync(PAGE, 'utf8') : '';
-  const cut = known.indexOf(DIAGNOSIS_HEAD);
-  const [first, second] = cut < 0 ? [known, ''] : [known.slice(0, cut), known.slice(cut)];
-  const parts = part === 'application' ? [text, second] : [first, text];
-  writeFileSync(PAGE, `${parts.map((one) => one.trim()).join('\n\n')}\n`);
+  const cuts = Object.entries(HEADS)
+    .map(([name, head]) => [name, known.indexOf(head)])
+    .filter(([, at]) => at >= 0)
+    .sort(([, one], [, other]) => one - other);
+  const parts = { application: known.slice(0, cuts[0]?.[1] ?? known.length) };
+  cuts.forEach(([name, at], n) => (parts[name] = known.slice(at, cuts[n + 1]?.[1] ?? known.length)));
+  parts[part] = text;
+  const all = ['application', ...Object.keys(HEADS)].map((name) => parts[name]?.trim()).filter(Boolean);
+  writeFileSync(PAGE, `${all.join('\n\n')}\n`);
   say(text);
 }
 
@@ -287,14 +293,19 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures both; `npm run bench -- application` or `-- diagnosis` one of them. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `diagnosis` or `reflectometry` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
-  const [part] = process.argv.slice(2);
-  if (part !== 'diagnosis') await benchApplication();
-  if (part !== 'application') {
+  const [only] = process.argv.slice(2);
+  const asked = (part) => only === undefined || only === part;
+  if (asked('application')) await benchApplication();
+  if (asked('diagnosis')) {
     say('Judging 12,000 seeded links: a quarter of an hour on two cores.');
     writePart('diagnosis', diagnosisReport(await diagnosisBench()));
+  }
+  if (asked('reflectometry')) {
+    say('Reading 5,600 seeded traces: a quarter of an hour on two cores.');
+    writePart('reflectometry', reflectometryReport(await reflectometryBench()));
   }
 });
