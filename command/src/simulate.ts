@@ -1,14 +1,5 @@
-import { fieldErrors, networkFile, type ToldElement } from '@near-spoke/contracts';
-import {
-  CABLE_TYPES,
-  imperfect,
-  lineOf,
-  NO_SCOPE,
-  seededRandom,
-  simulate,
-  traceAsJson,
-  type Element,
-} from '@near-spoke/core';
+import { fieldErrors, networkFile, networkOf, UnknownCable, type NetworkFile } from '@near-spoke/contracts';
+import { imperfect, seededRandom, simulate, traceAsJson, type Trace } from '@near-spoke/core';
 import { parseJson } from './json.js';
 import { BadInput, type Outcome } from './outcome.js';
 
@@ -39,14 +30,7 @@ export function simulateCommand(args: readonly string[], readText: (path: string
         .map(({ path, message }) => `${name}: ${path}: ${message}`)
         .join('\n'),
     );
-  const { source, scope, chain, load, sampling, noiseV, quantumV, offsetV, seed } = parsed.data;
-  const network = {
-    source,
-    scope: scope ? { inputOhm: scope.inputOhm ?? Infinity, inputF: scope.inputF } : NO_SCOPE,
-    chain: chain.map(elementOf),
-    load,
-  };
-  const trace = imperfect(simulated(network, sampling), { noiseV, quantumV, offsetV }, seededRandom(seed));
+  const trace = imperfect(simulated(parsed.data), parsed.data, seededRandom(parsed.data.seed));
   if (!args.includes('--csv')) return { status: 0, out: traceAsJson(trace), err: '' };
   const rows = Array.from(
     trace.volts,
@@ -55,30 +39,11 @@ export function simulateCommand(args: readonly string[], readText: (path: string
   return { status: 0, out: `Time (s),Volts (V)\n${rows.join('\n')}\n`, err: '' };
 }
 
-function simulated(...args: Parameters<typeof simulate>): ReturnType<typeof simulate> {
+function simulated(file: NetworkFile): Trace {
   try {
-    return simulate(...args);
+    return simulate(networkOf(file), file.sampling);
   } catch (error) {
-    if (error instanceof RangeError) throw new BadInput(error.message);
+    if (error instanceof RangeError || error instanceof UnknownCable) throw new BadInput(error.message);
     throw error;
   }
-}
-
-function elementOf(told: ToldElement): Element {
-  if (told.kind === 'stub') return { ...told, chain: told.chain.map(elementOf) };
-  if (told.kind !== 'cable') return told;
-  const cable = CABLE_TYPES.find(({ id }) => id === told.cable);
-  if (!cable)
-    throw new BadInput(
-      `There is no cable ${told.cable}. Cables: ${CABLE_TYPES.map(({ id }) => id).join(', ')}.`,
-    );
-  const { velocityFactor, impedanceOhm, lengthM } = told;
-  return {
-    kind: 'line',
-    lengthM,
-    line: lineOf(cable, {
-      ...(velocityFactor === undefined ? {} : { velocityFactor }),
-      ...(impedanceOhm === undefined ? {} : { impedanceOhm }),
-    }),
-  };
 }

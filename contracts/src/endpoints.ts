@@ -1,3 +1,4 @@
+import { newTrace, traceRecord } from './reflectometry.js';
 import * as z from 'zod';
 import { job, jobChange, link, linkChange, newJob, newLinks } from './jobs.js';
 import { kit, kitFile, kitImported, kitKind, kitVersion, newSheet, spoilCount, typeId } from './kit.js';
@@ -323,6 +324,23 @@ export const endpoints = {
     params: onLink,
     body: newTest,
     response: linkDetail,
+  },
+  listTraces: {
+    method: 'get',
+    path: '/api/links/:linkId/traces',
+    summary: 'Reflectometer traces of a link, newest first',
+    access: everyone,
+    params: onLink,
+    response: z.array(traceRecord),
+  },
+  addTrace: {
+    method: 'post',
+    path: '/api/links/:linkId/traces',
+    summary: 'Keep a reflectometer trace',
+    access: workers,
+    params: onLink,
+    body: newTrace,
+    response: z.array(traceRecord),
   },
   handOver: {
     method: 'post',

@@ -7,7 +7,7 @@ export const contact = z.string().regex(/^(?:[1-9]\d?|[A-Za-z][A-Za-z0-9]{0,2})$
   error:
     'A contact is a number from 1 to 99, or a short name: S for the screen, C for a centre, a or b for a leg.',
 });
-const contactPair = z
+export const contactPair = z
   .string()
   .regex(/^[A-Za-z0-9]{1,3}-[A-Za-z0-9]{1,3}$/, { error: 'Write a contact pair as 1-2.' });
 const contacts = z.array(contact).max(50);

@@ -1,5 +1,7 @@
-import type { Element, Load } from '@near-spoke/core';
+import { CABLE_TYPES, lineOf, NO_SCOPE, type Element, type Load, type Network } from '@near-spoke/core';
 import * as z from 'zod';
+import { contactPair, linkEnd } from './readings.js';
+import { line as textLine, timestamp, uuid } from './text.js';
 
 const factor = z
   .number()
@@ -88,3 +90,82 @@ export const networkFile = z.strictObject({
   seed: z.int().default(1),
 });
 export type NetworkFile = z.infer<typeof networkFile>;
+
+/** A trace as it is kept: at most 20,000 samples, which is more than its edges need. */
+const keptTrace = z.strictObject({
+  intervalS: positive,
+  startS: z.number(),
+  volts: z
+    .array(z.number())
+    .min(16, { error: 'A trace has at least 16 samples.' })
+    .max(20_000, { error: 'A trace is kept with at most 20,000 samples.' }),
+});
+
+/** What a person told of a trace, and what it is read with. */
+export const traceTold = z.strictObject({
+  velocityFactor: factor,
+  /** Half width of its 95 % interval. */
+  velocityU95: atLeastNought.max(0.3),
+  impedanceOhm: positive.max(2000),
+  leadM: atLeastNought.max(1000),
+  leadVelocityFactor: factor,
+  shape: z.enum(['pulse', 'step']).nullable(),
+});
+export type TraceTold = z.infer<typeof traceTold>;
+
+export const newTrace = z.strictObject({
+  id: uuid,
+  end: linkEnd,
+  /** The pair it was taken on; null for coax. */
+  pair: contactPair.nullable(),
+  name: textLine(120),
+  trace: keptTrace,
+  told: traceTold,
+  /** Both ends were confirmed to be unplugged and dead. */
+  unplugged: z.literal(true, { error: 'Confirm first that both ends are unplugged and dead.' }),
+});
+export type NewTrace = z.input<typeof newTrace>;
+
+export const traceRecord = z.object({
+  id: uuid,
+  at: timestamp,
+  by: z.string(),
+  end: linkEnd,
+  pair: z.string().nullable(),
+  name: z.string(),
+  trace: z.object({ intervalS: z.number(), startS: z.number(), volts: z.array(z.number()) }),
+  told: traceTold,
+});
+export type TraceRecord = z.infer<typeof traceRecord>;
+
+/** A network file's set-up as core simulates it, cables of the library looked up. */
+export function networkOf({ source, scope, chain, load: end }: NetworkFile): Network {
+  return {
+    source,
+    scope: scope ? { inputOhm: scope.inputOhm ?? Infinity, inputF: scope.inputF } : NO_SCOPE,
+    chain: chain.map(elementOf),
+    load: end,
+  };
+}
+
+/** A cable that a network file names and the library does not have. */
+export class UnknownCable extends Error {}
+
+function elementOf(told: ToldElement): Element {
+  if (told.kind === 'stub') return { ...told, chain: told.chain.map(elementOf) };
+  if (told.kind !== 'cable') return told;
+  const cable = CABLE_TYPES.find(({ id }) => id === told.cable);
+  if (!cable)
+    throw new UnknownCable(
+      `There is no cable ${told.cable}. Cables: ${CABLE_TYPES.map(({ id }) => id).join(', ')}.`,
+    );
+  const { velocityFactor, impedanceOhm, lengthM } = told;
+  return {
+    kind: 'line',
+    lengthM,
+    line: lineOf(cable, {
+      ...(velocityFactor === undefined ? {} : { velocityFactor }),
+      ...(impedanceOhm === undefined ? {} : { impedanceOhm }),
+    }),
+  };
+}

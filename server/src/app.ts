@@ -11,6 +11,7 @@ import { healthHandlers } from './health/routes.js';
 import { figureHandlers } from './figures/routes.js';
 import { instrumentHandlers } from './instruments/routes.js';
 import { testingHandlers } from './testing/routes.js';
+import { traceHandlers } from './traces/routes.js';
 import { jobHandlers } from './jobs/routes.js';
 import { cardHandlers } from './cards/routes.js';
 import { kitHandlers } from './kit/routes.js';
@@ -76,6 +77,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...handoverHandlers(context),
       ...instrumentHandlers(context),
       ...testingHandlers(context),
+      ...traceHandlers(context),
       ...figureHandlers(context),
     }),
   );

@@ -1,3 +1,4 @@
+import type { TraceRecord, TraceTold } from '@near-spoke/contracts';
 import type { CableType, ConnectorType, Diagnosis, Reading, RouteStretch, ToolType } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import {
@@ -284,6 +285,20 @@ export const testRecord = pgTable(
     note: text('note').notNull().default(''),
   },
   (t) => [index('test_of_link').on(t.linkId)],
+);
+
+/** Reflectometer traces as they were taken; what they hold is worked out anew whenever it is asked. */
+export const traceRecord = pgTable(
+  'trace_record',
+  {
+    ...recorded,
+    end: linkSide('end').notNull(),
+    pair: text('pair'),
+    name: text('name').notNull(),
+    trace: jsonb('trace').$type<TraceRecord['trace']>().notNull(),
+    told: jsonb('told').$type<TraceTold>().notNull(),
+  },
+  (t) => [index('trace_of_link').on(t.linkId)],
 );
 
 export const handover = pgTable(

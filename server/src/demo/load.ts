@@ -9,6 +9,7 @@ import type { InstrumentClient } from '../instruments/client.js';
 import { insertLinks } from '../links/plan.js';
 import { recordHandover, recordTermination, recordTest } from '../links/record.js';
 import { readLink } from '../links/store.js';
+import { demoTraces, takeDemoTrace } from './traces.js';
 
 const JOB_FILES = ['pellan-quay.job.json', 'osk-hill.job.json'];
 const json = (folder: string, name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
@@ -21,6 +22,7 @@ const json = (folder: string, name: string): unknown => JSON.parse(readFileSync(
 export async function loadDemo(db: Database, instruments: InstrumentClient, folder: string): Promise<void> {
   if ((await db.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) return;
   const history = historyFile.parse(json(folder, 'history.json'));
+  const { traces } = demoTraces.parse(json(folder, 'traces.json'));
   const jobs = JOB_FILES.map((name) => jobFile.parse(json(folder, name)));
   const hashes = await Promise.all(history.crew.map((person) => hashPassphrase(person.passphrase)));
   await db.transaction(async (tx) => {
@@ -42,6 +44,7 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
       await insertLinks(tx, file.job.id, file.links, lead);
     }
     for (const event of history.events) await replay(tx, instruments, event);
+    for (const trace of traces) await takeDemoTrace(tx, trace);
   });
 }
 

@@ -1,0 +1,14 @@
+import type { Handlers } from '../bind.js';
+import type { Context } from '../context.js';
+import { keepTrace, readTraces } from './store.js';
+
+export function traceHandlers({ db }: Context): Pick<Handlers, 'listTraces' | 'addTrace'> {
+  return {
+    listTraces: ({ params }) => readTraces(db, params.linkId),
+    addTrace: ({ params, body, crew }) =>
+      db.transaction(async (tx) => {
+        await keepTrace(tx, params.linkId, body, { crewId: crew.id });
+        return readTraces(tx, params.linkId);
+      }),
+  };
+}
