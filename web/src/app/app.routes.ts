@@ -87,6 +87,11 @@ export const routes: Routes = [
             loadComponent: () => import('./verify/verify-room').then((m) => m.VerifyRoom),
           },
           {
+            path: 'locate',
+            title: 'Locate, Near Spoke',
+            loadComponent: () => import('./locate/locate-room').then((m) => m.LocateRoom),
+          },
+          {
             path: 'hand-over',
             title: 'Hand over, Near Spoke',
             loadComponent: () => import('./handover/link-handover').then((m) => m.LinkHandover),

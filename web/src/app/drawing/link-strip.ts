@@ -52,6 +52,8 @@ export class LinkStrip {
   readonly cableName = input('');
   readonly nearName = input('');
   readonly farName = input('');
+  /** A located event and the half width of its 95 % interval, metres from the near end. */
+  readonly located = input<{ atM: number; u95M: number } | null>(null);
   /** Lower rows, for rooms that need the height themselves. */
   readonly compact = input(false);
 
@@ -95,9 +97,19 @@ export class LinkStrip {
       const start = x(Math.min(from, lengthM));
       from += stretch.lengthM;
       const end = x(Math.min(from, lengthM));
-      const hit = this.places().some((place) => place.atM > from - stretch.lengthM && place.atM <= from);
+      const at = [...this.places().map((place) => place.atM), this.located()?.atM ?? -1];
+      const hit = at.some((atM) => atM > from - stretch.lengthM && atM <= from);
       return { name: stretch.name, x: start, width: Math.max(0, end - start - 2), hit };
     });
+  });
+
+  /** The located event's interval across the whole strip. */
+  protected readonly band = computed(() => {
+    const located = this.located();
+    const x = this.xAt();
+    if (!located) return null;
+    const [from, to] = [x(located.atM - located.u95M), x(located.atM + located.u95M)];
+    return { x: x(located.atM), from, width: Math.max(2, to - from) };
   });
 
   protected readonly ticks = computed(() => {

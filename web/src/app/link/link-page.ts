@@ -9,14 +9,16 @@ import { LinkStrip } from '../drawing/link-strip';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { Locating } from '../locate/locating';
 import { LinkFacts } from './link-facts';
 import { LinkEvents, linkFeature } from './link.state';
 
-const ROOMS = ['plan', 'terminate', 'verify', 'hand-over'] as const;
+const ROOMS = ['plan', 'terminate', 'verify', 'locate', 'hand-over'] as const;
 const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
   plan: 'Plan',
   terminate: 'Terminate',
   verify: 'Verify',
+  locate: 'Locate',
   'hand-over': 'Hand over',
 };
 
@@ -46,7 +48,8 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
                 [cableName]="facts.cable()?.name ?? ''"
                 [nearName]="facts.near()?.name ?? ''"
                 [farName]="facts.far()?.name ?? ''"
-                [compact]="room() === 'plan' || room() === 'hand-over'"
+                [compact]="room() === 'plan' || room() === 'locate' || room() === 'hand-over'"
+                [located]="room() === 'locate' ? locating.onStrip() : null"
               />
             </section>
           }
@@ -62,6 +65,12 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
       padding: 16px 24px;
       align-content: start;
       min-height: calc(100vh - 64px);
+    }
+    @media print {
+      .strip,
+      h1 {
+        display: none;
+      }
     }
     main.card-room {
       align-content: stretch;
@@ -92,6 +101,7 @@ export class LinkPage {
   readonly jobId = input.required<string>();
   readonly linkId = input.required<string>();
   protected readonly facts = inject(LinkFacts);
+  protected readonly locating = inject(Locating);
   protected readonly detail = this.facts.detail;
   protected readonly busy = this.store.selectSignal(linkFeature.selectBusy);
   protected readonly problem = this.store.selectSignal(linkFeature.selectProblem);
@@ -131,6 +141,7 @@ export class LinkPage {
         plan: true,
         terminate: endDone(detail, 'near') || endDone(detail, 'far'),
         verify: detail.tests.length > 0,
+        locate: this.locating.traces().length > 0,
         'hand-over': link.stage === 'handed-over',
       };
       header.show(

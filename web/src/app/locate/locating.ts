@@ -1,0 +1,215 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import type { NewTrace, Problem, TraceRecord, TraceTold } from '@near-spoke/contracts';
+import {
+  averaged,
+  contactPairsAt,
+  intendedLink,
+  lineOf,
+  onRoute,
+  type EchoEvent,
+  type Reading,
+  type Trace,
+  type TraceFileOptions,
+  type TraceSetting,
+  type Understood,
+} from '@near-spoke/core';
+import { firstValueFrom } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { LinkFacts } from '../link/link-facts';
+import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
+
+const NORMAL_95 = 1.96;
+/** A kept trace has at most so many samples. */
+const MOST_KEPT = 20_000;
+
+/** A trace read from a file and not kept yet. */
+export interface Draft {
+  file: File;
+  understood: Understood;
+  trace: Trace;
+}
+
+/** The traces of the link that is open, the one that is shown, and what it holds. */
+@Injectable({ providedIn: 'root' })
+export class Locating {
+  private readonly api = inject(Api);
+  private readonly facts = inject(LinkFacts);
+  readonly traces = signal<readonly TraceRecord[]>([]);
+  /** The link that the traces are of. */
+  private linkId = '';
+  readonly shown = signal<TraceRecord | null>(null);
+  readonly draft = signal<Draft | null>(null);
+  readonly answer = signal<TraceAnswer | null>(null);
+  readonly progress = signal<{ share: number; words: string } | null>(null);
+  readonly asked = signal<Extract<TraceReply, { say: 'asks' }> | null>(null);
+  readonly trouble = signal('');
+  readonly problem = signal<Problem | null>(null);
+  private tracing: Tracing | null = null;
+
+  /** Contact pairs that a trace can be taken on; a coax has one. */
+  readonly pairs = computed((): string[] => {
+    const expected = this.facts.expected();
+    if (!expected) return [];
+    const link = intendedLink(expected);
+    return contactPairsAt(link, link.near).map((contacts) => contacts.join('-'));
+  });
+  /** The main event: what is to be opened, or the far end. */
+  readonly main = computed(() => {
+    const reading = this.answer()?.reading;
+    return reading && reading.main !== null ? (reading.events[reading.main] ?? null) : null;
+  });
+  /** The main event on the strip, whose near end may be the other end of the measurement. */
+  readonly onStrip = computed(() => {
+    const main = this.main();
+    const link = this.facts.detail()?.link;
+    if (!main || !link) return null;
+    const fromFar = this.shown()?.end === 'far';
+    return {
+      atM: fromFar ? link.lengthM - main.distanceM : main.distanceM,
+      u95M: main.u95M,
+      kind: main.kind,
+    };
+  });
+  readonly stretches = computed(() => {
+    const at = this.onStrip();
+    const link = this.facts.detail()?.link;
+    return at && link ? onRoute({ distanceM: at.atM, u95M: at.u95M }, link.route, link.lengthM) : [];
+  });
+
+  /** Reads what is kept of a link; shows its newest trace. */
+  async open(linkId: string): Promise<void> {
+    if (this.linkId === linkId) return;
+    this.clear();
+    this.linkId = linkId;
+    try {
+      const traces = await firstValueFrom(this.api.call('listTraces', { params: { linkId } }));
+      if (this.linkId !== linkId) return;
+      this.traces.set(traces);
+      const [newest] = traces;
+      if (newest) this.show(newest);
+    } catch (error) {
+      this.problem.set(problemOf(error));
+    }
+  }
+
+  show(record: TraceRecord): void {
+    this.draft.set(null);
+    this.shown.set(record);
+    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
+    this.start({ ask: 'trace', trace, setting: this.settingOf(record.told) });
+  }
+
+  /** Reads a file with what is told of it; nothing is kept until it is said so. */
+  readFile(file: File, told: TraceTold, options: TraceFileOptions): void {
+    this.shown.set(null);
+    this.start({ ask: 'file', file, options, setting: this.settingOf(told) }, file);
+  }
+
+  private start(request: Parameters<typeof readInWorker>[0], file?: File): void {
+    this.tracing?.cancel();
+    this.answer.set(null);
+    this.asked.set(null);
+    this.trouble.set('');
+    this.tracing = readInWorker(request, (reply) => {
+      if (reply.say === 'progress') {
+        this.progress.set(reply);
+        return;
+      }
+      this.progress.set(null);
+      if (reply.say === 'bad') this.trouble.set(reply.message);
+      else if (reply.say === 'asks') this.asked.set(reply);
+      else {
+        this.answer.set(reply.answer);
+        if (file && reply.understood)
+          this.draft.set({ file, understood: reply.understood, trace: reply.trace });
+      }
+    });
+  }
+
+  cancel(): void {
+    this.tracing?.cancel();
+    this.progress.set(null);
+  }
+
+  /** Keeps the draft with its link. */
+  async keep(told: TraceTold, where: Pick<NewTrace, 'end' | 'pair'>): Promise<boolean> {
+    const draft = this.draft();
+    if (!draft) return false;
+    const { trace, file } = draft;
+    const thin = averaged(trace, Math.ceil(trace.volts.length / MOST_KEPT));
+    const body: NewTrace = {
+      id: crypto.randomUUID(),
+      ...where,
+      name: file.name.slice(0, 120),
+      trace: {
+        intervalS: thin.intervalS,
+        startS: thin.startS,
+        volts: Array.from(thin.volts, (volt) => Number(volt.toPrecision(6))),
+      },
+      told,
+      unplugged: true,
+    };
+    try {
+      const traces = await firstValueFrom(
+        this.api.call('addTrace', { params: { linkId: this.linkId }, body }),
+      );
+      this.traces.set(traces);
+      const kept = traces.find(({ id }) => id === body.id);
+      if (kept) this.show(kept);
+      return true;
+    } catch (error) {
+      this.problem.set(problemOf(error));
+      return false;
+    }
+  }
+
+  /** What the trace says as a reading that Verify can weigh. */
+  asReading(): Reading | null {
+    const main = this.main();
+    const record = this.shown();
+    const kinds: Partial<Record<string, EchoEvent['kind']>> = {
+      open: 'open',
+      short: 'short',
+      'wet-or-shunt': 'low',
+      'low-section': 'low',
+      'high-section': 'high',
+      'series-resistance': 'high',
+    };
+    const kind = main ? kinds[main.kind] : undefined;
+    if (!main || !record || !kind) return null;
+    const pair = record.pair ?? this.pairs()[0];
+    if (!pair) return null;
+    return {
+      instrument: 'pair-reflectometer',
+      from: record.end,
+      pairs: { [pair]: [{ kind, distanceM: Math.round(main.distanceM * 100) / 100 }] },
+    };
+  }
+
+  private settingOf(told: TraceTold): TraceSetting {
+    const cable = this.facts.cable();
+    const given = { impedanceOhm: told.impedanceOhm, velocityFactor: told.velocityFactor };
+    const line = cable
+      ? lineOf(cable, given)
+      : { ...given, skinDb: 1.4, dielectricDb: 0.015, loopOhmPerM: 0.12 };
+    return {
+      line,
+      velocityDeviation: told.velocityU95 / NORMAL_95,
+      lossKnown: cable !== null,
+      lead: { lengthM: told.leadM, velocityFactor: told.leadVelocityFactor, deviationM: 0.005 },
+      ...(told.shape ? { shape: told.shape } : {}),
+    };
+  }
+
+  private clear(): void {
+    this.tracing?.cancel();
+    this.traces.set([]);
+    this.shown.set(null);
+    this.draft.set(null);
+    this.answer.set(null);
+    this.progress.set(null);
+    this.asked.set(null);
+    this.trouble.set('');
+    this.problem.set(null);
+  }
+}

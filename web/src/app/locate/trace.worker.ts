@@ -1,0 +1,56 @@
+import {
+  BadTrace,
+  NoLaunch,
+  readTrace,
+  TraceFileReader,
+  TraceQuestion,
+  type Trace,
+  type TraceSetting,
+  type Understood,
+} from '@near-spoke/core';
+import type { TraceAnswer, TraceReply, TraceRequest } from './tracing';
+
+const say = (reply: TraceReply): void => postMessage(reply);
+
+addEventListener('message', ({ data }: MessageEvent<TraceRequest>) => {
+  void answer(data).catch((error: unknown) => {
+    if (error instanceof TraceQuestion)
+      say({ say: 'asks', asks: error.asks, message: error.message, choices: error.choices });
+    else if (error instanceof BadTrace || error instanceof NoLaunch)
+      say({ say: 'bad', message: error.message });
+    else throw error;
+  });
+});
+
+async function answer(request: TraceRequest): Promise<void> {
+  if (request.ask === 'trace') {
+    read(request.trace, request.setting, null);
+    return;
+  }
+  const reader = new TraceFileReader(request.options);
+  const decoder = new TextDecoder();
+  const pieces = request.file.stream().getReader();
+  let done = 0;
+  for (let piece = await pieces.read(); !piece.done; piece = await pieces.read()) {
+    reader.add(decoder.decode(piece.value, { stream: true }));
+    done += piece.value.length;
+    say({ say: 'progress', share: done / request.file.size, words: 'Reading the file' });
+  }
+  const { trace, understood } = reader.end();
+  read(trace, request.setting, understood);
+}
+
+function read(trace: Trace, setting: TraceSetting, understood: Understood | null): void {
+  say({ say: 'progress', share: 1, words: 'Working through the trace' });
+  const { explained, ...reading } = readTrace(trace, setting);
+  const { trace: seen, fit, launch, modelV } = explained;
+  const answered: TraceAnswer = {
+    reading,
+    seen,
+    modelV,
+    launchAtS: seen.startS + fit.launch.at * seen.intervalS,
+    launchV: fit.launch.height,
+    levelV: launch.baselineV + fit.level,
+  };
+  say({ say: 'read', answer: answered, understood, trace });
+}
