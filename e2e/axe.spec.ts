@@ -53,6 +53,11 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await row(page, 'C-02').getByRole('link').click();
       await expect(page.locator('#verdict-title')).toBeVisible();
       await clean(page, 'verify, coax');
+      await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Locate' }).click();
+      await expect(page.getByRole('heading', { name: /at 26\.\d m/ })).toBeVisible();
+      await clean(page, 'locate');
+      await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Verify' }).click();
+      await expect(page.locator('#verdict-title')).toBeVisible();
       await press(page, 'k');
       await expect(
         page.getByRole('heading', { name: 'Before the first reading of this round' }),

@@ -67,6 +67,14 @@ const VIEWS = [
     },
   },
   {
+    name: 'locate',
+    go: async (page) => {
+      await openLink(page, 'P1-16', 'Locate');
+      await page.getByRole('heading', { name: 'Open at 23.0 m' }).waitFor();
+      await page.waitForTimeout(500);
+    },
+  },
+  {
     name: 'kit',
     go: async (page) => {
       await page.goto('/kit/connector/coax-n');

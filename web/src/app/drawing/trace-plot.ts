@@ -56,7 +56,7 @@ const END_PX = 142;
     }
     .plot {
       position: relative;
-      height: var(--plot-height, 210px);
+      height: var(--plot-height, 168px);
     }
   `,
 })
@@ -154,23 +154,37 @@ export class TracePlot {
           const at = x === null ? undefined : this.chart?.scales['x']?.getValueForPixel(x);
           if (at !== undefined) this.cursorM.set(Math.max(0, at));
         },
-        layout: { padding: 0 },
+        layout: { padding: 0, autoPadding: false },
         scales: {
           x: {
             type: 'linear',
             ...this.bounds(),
-            grid: { color: rule ?? '' },
-            border: { display: false },
-            ticks: { ...ticks, callback: (value) => (Number(value) < 0 ? '' : `${value}`), maxRotation: 0 },
-          },
-          y: {
-            min: -1.15,
-            max: 1.15,
+            afterFit: (axis) => {
+              axis.paddingLeft = 0;
+              axis.paddingRight = 0;
+            },
             grid: { color: rule ?? '' },
             border: { display: false },
             ticks: {
               ...ticks,
+              includeBounds: false,
+              callback: (value) => (Number(value) < 0 ? '' : `${value}`),
+              maxRotation: 0,
+            },
+          },
+          y: {
+            min: -1,
+            max: 1.25,
+            grid: { color: rule ?? '', drawTicks: false },
+            border: { display: false },
+            // The figures stand inside, so that the axis is as wide as the strip.
+            afterFit: (axis) => {
+              axis.width = 0;
+            },
+            ticks: {
+              ...ticks,
               mirror: true,
+              includeBounds: false,
               stepSize: 0.5,
               z: 1,
               callback: (value) => (Number(value) > 0 ? `+${value}` : `${value}`),

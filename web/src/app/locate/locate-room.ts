@@ -43,6 +43,8 @@ const KIND_WORDS: Readonly<Record<TraceEvent['kind'], string>> = {
   'matched-end': 'matched end',
   ghost: 'ghost',
 };
+/** Metres to the decimetre, without a minus before nought. */
+const metres = (value: number): string => (Math.abs(value) < 0.05 ? 0 : value).toFixed(1);
 /** A catalogue's velocity factor is good to about this, as half width of 95 %. */
 const TYPICAL_U95 = 0.024;
 
@@ -69,6 +71,7 @@ export class LocateRoom {
   protected readonly locating = inject(Locating);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
   protected readonly words = KIND_WORDS;
+  protected readonly metres = metres;
   protected readonly detail = computed(
     () => this.facts.detail() as NonNullable<ReturnType<typeof this.facts.detail>>,
   );
@@ -117,8 +120,7 @@ export class LocateRoom {
         u95M: event.u95M,
         main: n === reading.main,
         ghost: event.kind === 'ghost',
-        label:
-          event.kind === 'ghost' ? 'ghost' : `${KIND_WORDS[event.kind]}, ${event.distanceM.toFixed(1)} m`,
+        label: event.kind === 'ghost' ? 'ghost' : `${KIND_WORDS[event.kind]}, ${metres(event.distanceM)} m`,
       })),
     };
   });
@@ -140,7 +142,7 @@ export class LocateRoom {
     if (!reading) return this.locating.trouble() ? 'The trace could not be read' : 'No trace yet';
     if (!main) return 'Matched end, or beyond sight';
     const kind = KIND_WORDS[main.kind];
-    return `${kind[0]?.toUpperCase() ?? ''}${kind.slice(1)} at ${main.distanceM.toFixed(1)} m`;
+    return `${kind[0]?.toUpperCase() ?? ''}${kind.slice(1)} at ${metres(main.distanceM)} m`;
   });
 
   constructor() {

@@ -1,0 +1,143 @@
+import { readFileSync } from 'node:fs';
+import type { TraceFiles } from '../src/outcome.js';
+import { spoke } from '../src/spoke.js';
+
+const network = readFileSync(
+  new URL('../../docs/examples/traces/open-pair.network.json', import.meta.url),
+  'utf8',
+);
+type Network = Record<string, unknown> & { chain: Record<string, unknown>[] };
+const drawn = (change: (told: Network) => void = () => undefined, csv = true): string => {
+  const told = JSON.parse(network) as Network;
+  change(told);
+  return spoke(['simulate', 'n.json', ...(csv ? ['--csv'] : [])], () => JSON.stringify(told)).out;
+};
+
+/** Files held in memory, each in pieces. */
+const holding = (files: Record<string, string>): TraceFiles => ({
+  inFolder: (path) => (path === 'folder' ? Object.keys(files).sort() : null),
+  pieces: (path) => (files[path] ?? '').match(/[^]{1,999}/g) ?? [],
+});
+const run = (files: Record<string, string>, ...args: string[]) => spoke(args, () => '', holding(files));
+const told = ['--cable', 'cat6-u', '--vf', '0.69', '--lead', '0.95', '--lead-vf', '0.66'];
+interface Answer {
+  velocityFactor: number;
+  noiseRms: number;
+  sightM: number;
+  main: number | null;
+  events: {
+    distanceM: number;
+    u95M: number;
+    kind: string;
+    probability: number;
+    reflection: number;
+    ghostOf: number[] | null;
+  }[];
+}
+
+describe('spoke trace', () => {
+  it('prints what a trace holds, the first fault marked', () => {
+    const { status, out } = run({ 'a.csv': drawn() }, 'trace', 'a.csv', ...told);
+    expect(status).toBe(0);
+    expect(out).toMatch(/=> {2}2 +23\.0\d\d .* open +100 %/);
+    expect(out).toContain('ghost');
+    expect(out).toContain('from the time column, in seconds');
+  });
+
+  it('answers as JSON in the documented shape', () => {
+    const { out } = run({ 'a.csv': drawn() }, 'trace', 'a.csv', ...told, '--json');
+    const answer = JSON.parse(out) as Answer;
+    const main = answer.events[answer.main ?? -1];
+    expect(answer.velocityFactor).toBe(0.69);
+    expect(answer.noiseRms).toBeCloseTo(0.0053, 3);
+    expect(answer.sightM).toBeGreaterThan(60);
+    expect(main?.kind).toBe('open');
+    expect(Math.abs((main?.distanceM ?? 0) - 23)).toBeLessThan(0.03);
+    expect(main?.ghostOf).toBeNull();
+    expect(answer.events.find(({ kind }) => kind === 'ghost')?.ghostOf).toEqual([0, 1]);
+  });
+
+  it('reads a folder, one line per file, and goes on past a bad one', () => {
+    const files = { 'a.csv': drawn(), 'b.csv': 'no numbers\n', 'c.csv': drawn((n) => (n['load'] = 'short')) };
+    const { status, out } = run(files, 'trace', 'folder', ...told);
+    expect(status).toBe(2);
+    expect(out.trim().split('\n').length).toBe(3);
+    expect(out).toContain('a.csv  open at 23.0');
+    expect(out).toContain('b.csv  cannot be read: Line 1: no number in the whole file');
+    expect(out).toContain('c.csv  short at 23.0');
+    const lines = run(files, 'trace', 'folder', ...told, '--json')
+      .out.trim()
+      .split('\n');
+    expect(lines.map((line) => (JSON.parse(line) as { file: string }).file)).toEqual([
+      'a.csv',
+      'b.csv',
+      'c.csv',
+    ]);
+  });
+
+  it('says what is missing or wrong, with status 2', () => {
+    const says = (...args: string[]): string => run({ 'a.csv': drawn() }, 'trace', ...args).err;
+    expect(says('a.csv')).toContain('Say which cable (--cable ID) or which velocity factor');
+    expect(says('a.csv', '--cable', 'string')).toContain('there is no such cable. Cables: ');
+    expect(says('a.csv', '--vf', '7')).toContain('--vf 7: a number from 0.3 to 1 is wanted');
+    expect(says('a.csv', '--launch', 'chirp', '--vf', '0.7')).toContain('a launch is a pulse or a step');
+    expect(says('a.csv', '--colour', 'red')).toContain('There is no option --colour');
+    expect(says('none.csv', '--vf', '0.7')).toContain('none.csv: The file is empty');
+    const one = drawn()
+      .split('\n')
+      .slice(1)
+      .map((line) => line.split(',')[1])
+      .join('\n');
+    expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told).err).toContain('Give the interval. (--interval)');
+    expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told, '--interval', '0.5ns').out).toContain('23.0');
+    expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told, '--interval', '5').err).toContain(
+      'a time with its unit',
+    );
+  });
+});
+
+describe('spoke velocity', () => {
+  const piece = (lengthM: number): string =>
+    drawn((n) => (n.chain[1] = { kind: 'cable', cable: 'cat6-u', lengthM, velocityFactor: 0.705 }));
+
+  it('takes it from a piece of known length, the lead told', () => {
+    const args = ['--length', '20', '--cable', 'cat6-u', '--lead', '0.95', '--lead-vf', '0.66', '--json'];
+    const { out } = run({ 'a.csv': piece(20) }, 'velocity', 'a.csv', ...args);
+    const { velocityFactor, u95 } = JSON.parse(out) as { velocityFactor: number; u95: number };
+    expect(Math.abs(velocityFactor - 0.705)).toBeLessThan(0.001);
+    expect(u95).toBeLessThan(0.002);
+  });
+
+  it('takes it from two lengths, whatever the lead', () => {
+    const files = { 'a.csv': piece(8), 'b.csv': piece(30) };
+    const { out } = run(files, 'velocity', 'a.csv=8', 'b.csv=30', '--cable', 'cat6-u');
+    expect(out).toMatch(/Velocity factor 0\.70[45]\d, give or take 0\.00/);
+    // The lead's own round trip: 0.95 m at 0.66.
+    expect(out).toMatch(/Before the cable 9\.[4-8]/);
+  });
+
+  it('asks how long a piece is', () => {
+    expect(run({ 'a.csv': piece(8) }, 'velocity', 'a.csv').err).toContain('how long is this piece?');
+  });
+});
+
+describe('spoke simulate', () => {
+  it('hands on to spoke trace what a line would draw', () => {
+    const { out } = run({ '-': drawn(undefined, false) }, 'trace', '-', ...told);
+    expect(out).toContain('23.0');
+  });
+
+  it('says what is wrong with a network, and where', () => {
+    const says = (change: (n: Network) => void): string => {
+      const n = JSON.parse(network) as Network;
+      change(n);
+      return spoke(['simulate', 'n.json'], () => JSON.stringify(n)).err;
+    };
+    expect(says((n) => (n.chain[1] = { kind: 'cable', cable: 'rope', lengthM: 1 }))).toContain(
+      'There is no cable rope',
+    );
+    expect(says((n) => (n.chain[1] = { kind: 'coil' }))).toContain('n.json: chain');
+    expect(says((n) => (n['load'] = 'wet'))).toContain('A load is "open", "short", or parts');
+    expect(says((n) => delete n['format'])).toContain('"format": "near-spoke/network"');
+  });
+});

@@ -1,0 +1,87 @@
+import { readFileSync } from 'node:fs';
+import { enter, expect, openJob, openLink, press, test, verdict } from './crew';
+import { spoke } from '../command/src/spoke';
+
+const network = readFileSync('docs/examples/traces/open-pair.network.json', 'utf8');
+/** What an oscilloscope would have written of a pair that ends after so many metres. */
+const table = (lengthM: number): Buffer => {
+  const told = JSON.parse(network) as { chain: { lengthM: number }[] };
+  const [, cable] = told.chain;
+  if (cable) cable.lengthM = lengthM;
+  return Buffer.from(spoke(['simulate', 'n.json', '--csv'], () => JSON.stringify(told)).out);
+};
+
+test.describe('locating', () => {
+  test('the demo’s broken pair and its wet coax are found, placed, printed and handed to Verify', async ({
+    page,
+  }) => {
+    await enter(page);
+    await openJob(page);
+    await openLink(page, 'P1-16');
+    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Locate' }).click();
+    await expect(page.getByRole('heading', { name: 'Open at 23.0 m' })).toBeVisible();
+    await expect(page.getByText(/In wall bay 4, 3\.\d to 3\.\d m past its start/)).toBeVisible();
+    await expect(page.getByRole('row', { name: /ghost of 0\.0 and 23\.0/ })).toBeVisible();
+    await page.getByRole('slider').focus();
+    await press(page, 'ArrowRight');
+    await expect(page.getByText(/ns after the launch, 9\.6 ns of it in the lead/)).toBeVisible();
+    await press(page, 'p');
+    const sheet = page.getByRole('dialog', { name: 'Open here' });
+    await expect(sheet).toContainText('wall bay 4');
+    await expect(sheet).toContainText('Before drilling or cutting');
+    await page.emulateMedia({ media: 'print' });
+    await expect(sheet).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Print this sheet' })).toBeHidden();
+    await page.emulateMedia({ media: 'screen' });
+    await press(page, 'Escape');
+    await expect(sheet).toBeHidden();
+
+    await page.goto('/jobs');
+    await openJob(page);
+    await openLink(page, 'C-02');
+    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Locate' }).click();
+    await expect(page.getByRole('heading', { name: /Wet or crushed stretch at 26\.\d m/ })).toBeVisible();
+    await expect(page.getByText(/In roof duct/)).toBeVisible();
+    await press(page, 'v');
+    await expect(page.getByRole('list', { name: 'Readings, newest first' })).toContainText(
+      'low impedance at 26.',
+    );
+    await expect(verdict(page)).toBeVisible();
+  });
+
+  test('a trace is read in from the oscilloscope’s table, told what it does not say, kept and placed', async ({
+    page,
+  }) => {
+    await enter(page);
+    await openJob(page);
+    await openLink(page, 'P1-18');
+    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Locate' }).click();
+    await expect(page.getByText('No trace of this link yet.')).toBeVisible();
+    await press(page, 'i');
+    const samples = table(12).toString().split('\n').slice(1);
+    const volts = samples.map((line) => line.split(',')[1]).join('\n');
+    const choose = page.getByLabel(/Samples as the oscilloscope exports them/);
+    await choose.setInputFiles({ name: 'volts.csv', mimeType: 'text/csv', buffer: Buffer.from(volts) });
+    await expect(page.getByText(/no sample interval stands before them/)).toBeVisible();
+    await page.getByLabel('Interval, ns').fill('0.5');
+    await press(page, 'Tab');
+    await page.getByLabel('Lead, metres').fill('0.95');
+    await press(page, 'Tab');
+    await expect(page.getByText(/1500 samples every 0\.50 ns/)).toContainText('Open at 12.0 m');
+    await expect(page.getByRole('button', { name: 'Keep this trace' })).toBeDisabled();
+    await page.getByLabel('Both ends were unplugged and dead').check();
+    await page.getByRole('button', { name: 'Keep this trace' }).click();
+    await expect(page.getByRole('heading', { name: 'Open at 12.0 m' })).toBeVisible();
+    await expect(page.getByText(/Located, volts\.csv/)).toBeVisible();
+
+    await press(page, 'i');
+    await choose.setInputFiles({
+      name: 'bad.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('Time (s),V\n1e-9,NaN\n'),
+    });
+    await expect(page.getByRole('alert').filter({ hasText: 'Line' })).toBeVisible();
+    await page.getByRole('button', { name: 'Leave it' }).click();
+    await expect(page.getByRole('heading', { name: 'Open at 12.0 m' })).toBeVisible();
+  });
+});

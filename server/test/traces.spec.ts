@@ -1,0 +1,77 @@
+import { randomUUID } from 'node:crypto';
+import type { TraceRecord } from '@near-spoke/contracts';
+import { enter, newJob, newLink, startApp, type Caller, type TestApp } from './harness.js';
+
+const newTrace = (change: object = {}) => ({
+  id: randomUUID(),
+  end: 'near',
+  pair: '4-5',
+  name: 'trace.csv',
+  trace: { intervalS: 5e-10, startS: -5e-8, volts: Array.from({ length: 200 }, (_, n) => (n > 100 ? 1 : 0)) },
+  told: {
+    velocityFactor: 0.69,
+    velocityU95: 0.012,
+    impedanceOhm: 100,
+    leadM: 0.95,
+    leadVelocityFactor: 0.66,
+    shape: null,
+  },
+  unplugged: true,
+  ...change,
+});
+
+describe('Reflectometer traces', () => {
+  let app: TestApp;
+  let technician: Caller;
+  let lead: Caller;
+  let viewer: Caller;
+  let linkId: string;
+  beforeAll(async () => {
+    app = await startApp();
+    lead = await enter(app, 'lead');
+    technician = await enter(app, 'technician');
+    viewer = await enter(app, 'viewer');
+    const job = newJob();
+    const link = newLink();
+    await lead.post('/api/jobs', job).expect(200);
+    await lead.post(`/api/jobs/${job.id}/links`, { links: [link] }).expect(200);
+    linkId = link.id;
+  });
+  afterAll(() => app.close());
+
+  it('are kept with their link as they were taken, newest first', async () => {
+    const [first, second] = [newTrace(), newTrace({ end: 'far', name: 'other.csv' })];
+    await technician.post(`/api/links/${linkId}/traces`, first).expect(200);
+    await technician.post(`/api/links/${linkId}/traces`, second).expect(200);
+    const { body } = await viewer.get(`/api/links/${linkId}/traces`).expect(200);
+    const traces = body as TraceRecord[];
+    expect(traces.map(({ name }) => name)).toEqual(['other.csv', 'trace.csv']);
+    expect(traces[1]).toEqual(
+      jasmine.objectContaining({ trace: first.trace, told: first.told, by: technician.name }),
+    );
+  });
+
+  it('are kept once, however often they are sent', async () => {
+    const trace = newTrace({ name: 'twice.csv' });
+    await technician.post(`/api/links/${linkId}/traces`, trace).expect(200);
+    const { body } = await technician.post(`/api/links/${linkId}/traces`, trace).expect(200);
+    expect((body as TraceRecord[]).filter(({ name }) => name === 'twice.csv').length).toBe(1);
+  });
+
+  it('are refused where they are no traces, or nothing was unplugged, or by someone who only looks', async () => {
+    const short = newTrace({ trace: { intervalS: 1e-9, startS: 0, volts: [1, 2] } });
+    const refused = await technician.post(`/api/links/${linkId}/traces`, short).expect(422);
+    expect(JSON.stringify(refused.body)).toContain('at least 16 samples');
+    await technician.post(`/api/links/${linkId}/traces`, newTrace({ unplugged: false })).expect(422);
+    await viewer.post(`/api/links/${linkId}/traces`, newTrace()).expect(403);
+    await technician.post(`/api/links/${randomUUID()}/traces`, newTrace()).expect(404);
+    await technician.get(`/api/links/${randomUUID()}/traces`).expect(404);
+  });
+
+  it('leave word in what the crew did', async () => {
+    const { rows } = await app.query('SELECT what FROM activity WHERE link_id = $1', [linkId]);
+    expect(rows.map(({ what }: { what: string }) => what)).toContain(
+      'kept a reflectometer trace from the far end',
+    );
+  });
+});
