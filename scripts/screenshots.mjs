@@ -49,15 +49,6 @@ const VIEWS = [
     },
   },
   {
-    name: 'terminate-coax-die',
-    go: async (page) => {
-      await openLink(page, 'C-02', 'Terminate');
-      await step(page, 'Far end');
-      await step(page, /Crimp with/);
-      await page.getByLabel(/Die in your hand/).selectOption('.360');
-    },
-  },
-  {
     name: 'round',
     go: async (page) => {
       await openJob(page, 'Visitor dome');
