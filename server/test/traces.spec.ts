@@ -60,9 +60,9 @@ describe('Reflectometer traces', () => {
 
   it('are refused where they are no traces, or nothing was unplugged, or by someone who only looks', async () => {
     const short = newTrace({ trace: { intervalS: 1e-9, startS: 0, volts: [1, 2] } });
-    const refused = await technician.post(`/api/links/${linkId}/traces`, short).expect(422);
+    const refused = await technician.post(`/api/links/${linkId}/traces`, short).expect(400);
     expect(JSON.stringify(refused.body)).toContain('at least 16 samples');
-    await technician.post(`/api/links/${linkId}/traces`, newTrace({ unplugged: false })).expect(422);
+    await technician.post(`/api/links/${linkId}/traces`, newTrace({ unplugged: false })).expect(400);
     await viewer.post(`/api/links/${linkId}/traces`, newTrace()).expect(403);
     await technician.post(`/api/links/${randomUUID()}/traces`, newTrace()).expect(404);
     await technician.get(`/api/links/${randomUUID()}/traces`).expect(404);
