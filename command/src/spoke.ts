@@ -1,6 +1,7 @@
 import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
+import { LAUNCH_HELP, launchCommand } from './launch.js';
 import { OBSERVE_HELP, observeCommand } from './observe.js';
 import { BadInput, NO_TRACE_FILES, type Outcome, type TraceFiles } from './outcome.js';
 import { SIMULATE_HELP, simulateCommand } from './simulate.js';
@@ -35,6 +36,11 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     about: 'velocity factor from pieces of known length',
     help: VELOCITY_HELP,
     run: (args, _, files) => velocityCommand(args, files),
+  },
+  launch: {
+    about: 'how to set generator and oscilloscope for a cable',
+    help: LAUNCH_HELP,
+    run: launchCommand,
   },
   simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };

@@ -141,3 +141,19 @@ describe('spoke simulate', () => {
     expect(says((n) => delete n['format'])).toContain('"format": "near-spoke/network"');
   });
 });
+
+describe('spoke launch', () => {
+  it('says how to set generator and oscilloscope, and what would be seen', () => {
+    const { out } = spoke(['launch', '--cable', 'rg6', '--length', '80'], () => '');
+    expect(out).toContain('75 ohm: 150 and 150 ohm side by side');
+    expect(out).toMatch(/Smallest reflection seen\n {2}at +8\.9 m/);
+  });
+
+  it('asks for what it needs', () => {
+    const says = (...args: string[]): string => spoke(['launch', ...args], () => '').err;
+    expect(says('--length', '80')).toContain('Say which cable. Cables: ');
+    expect(says('--cable', 'rg6')).toContain('--length : a number from 0.5 to 20000 is wanted');
+    expect(says('--cable', 'rg6', '--length', 'far')).toContain('--length far: a number');
+    expect(says('--power', '9')).toContain('There is no option --power');
+  });
+});

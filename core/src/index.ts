@@ -76,6 +76,7 @@ export * from './reflectometry/read-trace.js';
 export * from './reflectometry/cable-loss.js';
 export * from './reflectometry/velocity.js';
 export * from './reflectometry/locate.js';
+export * from './reflectometry/plan-launch.js';
 export * from './reflectometry/bound.js';
 export * from './reflectometry/import/bad-trace.js';
 export { unitOf } from './reflectometry/import/units.js';

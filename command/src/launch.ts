@@ -1,0 +1,66 @@
+import { CABLE_TYPES, lineOf, planLaunch, preferredResistors } from '@near-spoke/core';
+import { BadInput, type Outcome } from './outcome.js';
+
+export const LAUNCH_HELP = `spoke launch --cable ID --length METRES [options]
+
+How to set a pulse generator and an oscilloscope before measuring a cable: pulse width, edge, time
+base and sample interval, which resistors match the line, and the smallest fault that would be seen
+at each distance.
+
+  --cable ID        cable of the library
+  --length METRES   its length, about
+  --reflection R    the smallest reflection to be seen at its far end (1, the end itself)
+  --noise SHARE     noise of one sample by the launch (0.005)
+  --json            as JSON
+  --help            this text
+
+Exit status: 0, or 2 for bad input.
+`;
+
+const OPTIONS = ['--cable', '--length', '--reflection', '--noise'];
+
+/** `spoke launch`. */
+export function launchCommand(args: readonly string[]): Outcome {
+  const given = new Map<string, string>();
+  const named = args.filter((arg) => arg !== '--json');
+  for (let i = 0; i < named.length; i += 2) {
+    const option = named[i] as string;
+    const value = named[i + 1];
+    if (!OPTIONS.includes(option)) throw new BadInput(`There is no option ${option}.\n${LAUNCH_HELP}`);
+    if (value === undefined) throw new BadInput(`${option} wants a value.`);
+    given.set(option, value);
+  }
+  const number = (option: string, usual: number | null, least: number, most: number): number => {
+    const text = given.get(option);
+    if (text === undefined && usual !== null) return usual;
+    const value = text === undefined ? NaN : Number(text);
+    if (!(value >= least && value <= most))
+      throw new BadInput(`${option} ${text ?? ''}: a number from ${least} to ${most} is wanted.`);
+    return value;
+  };
+  const cable = CABLE_TYPES.find(({ id }) => id === given.get('--cable'));
+  if (!cable) throw new BadInput(`Say which cable. Cables: ${CABLE_TYPES.map(({ id }) => id).join(', ')}.`);
+  const line = lineOf(cable);
+  const plan = planLaunch({
+    line,
+    lengthM: number('--length', null, 0.5, 20_000),
+    reflection: number('--reflection', 1, 0.001, 1),
+    noiseShare: number('--noise', 0.005, 1e-5, 1),
+  });
+  const match = preferredResistors(line.impedanceOhm);
+  if (args.includes('--json'))
+    return { status: 0, out: `${JSON.stringify({ ...plan, match }, null, 2)}\n`, err: '' };
+  const ns = (seconds: number): string => `${Number((seconds * 1e9).toPrecision(3))} ns`;
+  const out = [
+    `Pulse      ${ns(plan.widthS)} wide, edge ${ns(plan.riseS)}${plan.enough ? '' : ': not enough for this, the widest worth sending'}`,
+    `Record     ${ns(plan.recordS)}, ${ns(plan.divisionS)} a division, a sample at least every ${ns(plan.intervalS)}`,
+    `Match      ${line.impedanceOhm} ohm: ${match.ohm.join(' and ')} ohm${match.ohm.length > 1 ? ' side by side' : ''} (${match.together.toFixed(1)})`,
+    `Blind      to ${plan.deadZoneM.toFixed(2)} m`,
+    'Smallest reflection seen',
+    ...plan.smallest.map(
+      ({ distanceM, reflection }) =>
+        `  at ${distanceM.toFixed(1).padStart(7)} m  ${reflection >= 1 ? 'none' : `${(100 * reflection).toFixed(1)} %`}`,
+    ),
+  ];
+  return { status: 0, out: `${out.join('\n')}\n`, err: '' };
+}
