@@ -77,6 +77,7 @@ export * from './reflectometry/cable-loss.js';
 export * from './reflectometry/velocity.js';
 export * from './reflectometry/locate.js';
 export * from './reflectometry/plan-launch.js';
+export * from './reflectometry/profile.js';
 export * from './reflectometry/bound.js';
 export * from './reflectometry/import/bad-trace.js';
 export { unitOf } from './reflectometry/import/units.js';

@@ -22,6 +22,8 @@ export interface PlottedTrace {
   points: { x: number; y: number }[];
   /** What the fit leaves over, the same way; null where it is not asked for. */
   residual: { x: number; y: number }[] | null;
+  /** Impedance by its nominal value, less one; null where it is not asked for. */
+  profile: { x: number; y: number }[] | null;
   events: { atM: number; u95M: number; label: string; main: boolean; ghost: boolean }[];
 }
 
@@ -139,6 +141,17 @@ export class TracePlot {
       data: {
         datasets: [
           { data: plotted.points, borderColor: ink ?? '', borderWidth: 1.6, pointRadius: 0 },
+          ...(plotted.profile
+            ? [
+                {
+                  data: plotted.profile,
+                  borderColor: this.colour('--unsure'),
+                  borderWidth: 1.4,
+                  borderDash: [5, 3],
+                  pointRadius: 0,
+                },
+              ]
+            : []),
           ...(plotted.residual
             ? [{ data: plotted.residual, borderColor: accent ?? '', borderWidth: 1.2, pointRadius: 0 }]
             : []),

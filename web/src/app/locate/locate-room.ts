@@ -78,6 +78,7 @@ export class LocateRoom {
   protected readonly reading = computed(() => this.locating.answer()?.reading ?? null);
   protected readonly cursorM = signal<number | null>(null);
   protected readonly residualShown = signal(false);
+  protected readonly profileShown = signal(false);
   protected readonly sheetShown = signal(false);
   protected readonly importing = signal(false);
   protected readonly unplugged = signal(false);
@@ -98,7 +99,7 @@ export class LocateRoom {
   protected readonly plotted = computed((): PlottedTrace | null => {
     const answer = this.locating.answer();
     if (!answer) return null;
-    const { seen, modelV, launchAtS, launchV, levelV, reading } = answer;
+    const { seen, modelV, launchAtS, launchV, levelV, reading, profile, nominalOhm } = answer;
     const told = this.told();
     const record = this.locating.shown();
     const { leadM, leadVelocityFactor, velocityFactor } = record?.told ?? told;
@@ -115,6 +116,14 @@ export class LocateRoom {
     return {
       points: series((n) => (seen.volts[n] ?? 0) - levelV),
       residual: this.residualShown() ? series((n) => (seen.volts[n] ?? 0) - (modelV[n] ?? 0)) : null,
+      profile: this.profileShown()
+        ? Array.from(profile.ohm, (ohm, n) => ({
+            x: placeOf(((n * profile.layerS - leadS) * velocityFactor * LIGHT_M_PER_S) / 2),
+            y: ohm / nominalOhm - 1,
+          }))
+            .filter(({ y }) => Number.isFinite(y))
+            .sort((one, other) => one.x - other.x)
+        : null,
       events: reading.events.map((event, n) => ({
         atM: placeOf(event.distanceM),
         u95M: event.u95M,

@@ -3,6 +3,7 @@ import type { NewTrace, Problem, TraceRecord, TraceTold } from '@near-spoke/cont
 import {
   averaged,
   contactPairsAt,
+  fromBothEnds,
   intendedLink,
   lineOf,
   onRoute,
@@ -19,6 +20,8 @@ import { LinkFacts } from '../link/link-facts';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
 const NORMAL_95 = 1.96;
+/** A planned length is good to this share, as a deviation. */
+const PLAN_KNOWN_TO = 0.03;
 /** A kept trace has at most so many samples. */
 const MOST_KEPT = 20_000;
 
@@ -70,6 +73,26 @@ export class Locating {
       kind: main.kind,
     };
   });
+  /** The newest trace of the same pair from the other end, read as well. */
+  private readonly opposite = signal<{ record: TraceRecord; answer: TraceAnswer } | null>(null);
+  private oppositeTracing: Tracing | null = null;
+  /** The main event from both ends, where both have been measured. */
+  readonly bothEnds = computed(() => {
+    const [main, shown, opposite] = [this.main(), this.shown(), this.opposite()];
+    const link = this.facts.detail()?.link;
+    if (!main || !shown || !opposite || !link) return null;
+    const { reading } = opposite.answer;
+    const other = reading.main === null ? undefined : reading.events[reading.main];
+    if (!other) return null;
+    const own = ({ distanceM, budget }: typeof main): { distanceM: number; u95M: number } => ({
+      distanceM,
+      u95M: Math.hypot(budget.timingM, budget.leadM),
+    });
+    const [near, far] = shown.end === 'near' ? [own(main), own(other)] : [own(other), own(main)];
+    const length = { lengthM: link.lengthM, deviationM: PLAN_KNOWN_TO * link.lengthM };
+    const { velocityFactor, velocityU95 } = shown.told;
+    return fromBothEnds(near, far, length, velocityU95 / NORMAL_95 / velocityFactor);
+  });
   readonly stretches = computed(() => {
     const at = this.onStrip();
     const link = this.facts.detail()?.link;
@@ -97,11 +120,25 @@ export class Locating {
     this.shown.set(record);
     const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
     this.start({ ask: 'trace', trace, setting: this.settingOf(record.told) });
+    this.readOpposite(record);
+  }
+
+  private readOpposite({ end, pair }: TraceRecord): void {
+    this.oppositeTracing?.cancel();
+    this.opposite.set(null);
+    const record = this.traces().find((trace) => trace.end !== end && trace.pair === pair);
+    if (!record) return;
+    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
+    const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
+    this.oppositeTracing = readInWorker(request, (reply) => {
+      if (reply.say === 'read') this.opposite.set({ record, answer: reply.answer });
+    });
   }
 
   /** Reads a file with what is told of it; nothing is kept until it is said so. */
   readFile(file: File, told: TraceTold, options: TraceFileOptions): void {
     this.shown.set(null);
+    this.opposite.set(null);
     this.start({ ask: 'file', file, options, setting: this.settingOf(told) }, file);
   }
 
@@ -203,6 +240,8 @@ export class Locating {
 
   private clear(): void {
     this.tracing?.cancel();
+    this.oppositeTracing?.cancel();
+    this.opposite.set(null);
     this.traces.set([]);
     this.shown.set(null);
     this.draft.set(null);

@@ -1,5 +1,6 @@
 import {
   BadTrace,
+  impedanceProfile,
   NoLaunch,
   readTrace,
   TraceFileReader,
@@ -48,6 +49,8 @@ function read(trace: Trace, setting: TraceSetting, understood: Understood | null
     reading,
     seen,
     modelV,
+    profile: impedanceProfile(explained, setting.line.impedanceOhm),
+    nominalOhm: setting.line.impedanceOhm,
     launchAtS: seen.startS + fit.launch.at * seen.intervalS,
     launchV: fit.launch.height,
     levelV: launch.baselineV + fit.level,

@@ -1,4 +1,11 @@
-import type { Trace, TraceFileOptions, TraceReading, TraceSetting, Understood } from '@near-spoke/core';
+import type {
+  Profile,
+  Trace,
+  TraceFileOptions,
+  TraceReading,
+  TraceSetting,
+  Understood,
+} from '@near-spoke/core';
 
 /** What a reading comes back as from the worker: all that is drawn, nothing that was only needed to fit. */
 export interface TraceAnswer {
@@ -6,6 +13,9 @@ export interface TraceAnswer {
   /** The trace as it was fitted, with what the fit gives, sample by sample. */
   seen: Trace;
   modelV: Float64Array;
+  /** Impedance along the line. */
+  profile: Profile;
+  nominalOhm: number;
   /** Middle of the launch's leading edge, seconds on the trace's own time. */
   launchAtS: number;
   launchV: number;
