@@ -12,7 +12,11 @@ export interface Profile {
 /** Behind a layer that reflects more than this nothing can be told. */
 const MOST_REFLECTION = 0.9;
 /** Beyond so many times the nominal impedance, or under so small a part of it, the line has ended. */
-const MOST_RATIO = 8;
+const MOST_RATIO = 3.5;
+/** The joint at the lead's end is past after so many rises. */
+const PAST_JOINT = 2.5;
+/** Bins are believed as far as the launch stands out of so many times the noise: peeling heaps errors up. */
+const HUSH = 6;
 /** Loss is taken back by this factor at the most; beyond it only noise would grow. */
 const MOST_GAIN = 20;
 
@@ -23,14 +27,14 @@ const MOST_GAIN = 20;
  * r = u[0] / d[0], Z' = Z (1 + r) / (1 - r).
  *
  * The line behind an open or a short has no profile: it ends there.
+ *
+ * @param leadS round trip of the lead; behind it the cable is taken for what it is by name
  */
-export function impedanceProfile(
-  { trace, fit, ground, launch, noiseV }: Explained,
-  nominalOhm: number,
-): Profile {
-  const response = layerResponse({ trace, fit, ground, launch, noiseV });
-  const ohm = peel(response, nominalOhm);
-  return { layerS: trace.intervalS, ohm };
+export function impedanceProfile(explained: Explained, nominalOhm: number, leadS = 0): Profile {
+  const { trace } = explained;
+  // Where the cable begins, its edge past; there it has its nominal impedance, whatever the lead has.
+  const begins = leadS > 0 ? Math.ceil(leadS / trace.intervalS + PAST_JOINT * explained.launch.rise) : 0;
+  return { layerS: trace.intervalS, ohm: peel(layerResponse(explained), nominalOhm, begins) };
 }
 
 /** What the line sends back of a unit launch, sample by sample after it, loss taken back. */
@@ -58,7 +62,7 @@ function layerResponse({
   for (let bin = 0; bin < data.re.length; bin++) {
     const tRe = own.re[bin]!;
     const tIm = own.im[bin]!;
-    const power = tRe * tRe + tIm * tIm + noise / 10;
+    const power = tRe * tRe + tIm * tIm + HUSH * noise;
     const dRe = data.re[bin]! - tRe;
     const dIm = data.im[bin]! - tIm;
     data.re[bin] = (dRe * tRe + dIm * tIm) / power;
@@ -109,19 +113,21 @@ function lossAtMiddle(ground: Explained['ground'], fit: Explained['fit']): numbe
 }
 
 /** Takes layer after layer off an impulse response. */
-function peel(response: Float64Array, nominalOhm: number): Float64Array {
+function peel(response: Float64Array, nominalOhm: number, begins: number): Float64Array {
   const layers = response.length;
   const down = new Float64Array(layers);
   down[0] = 1;
   const up = response.slice();
   const ohm = new Float64Array(layers).fill(NaN);
   let here = nominalOhm;
+  let own = nominalOhm;
   for (let layer = 0; layer < layers; layer++) {
     const r = Math.max(-MOST_REFLECTION, Math.min(MOST_REFLECTION, up[0]! / down[0]!));
     here *= (1 + r) / (1 - r);
     ohm[layer] = here;
+    if (layer === begins) own = here;
     // An open or a short: what follows are its own echoes.
-    if (!(here > nominalOhm / MOST_RATIO && here < nominalOhm * MOST_RATIO)) break;
+    if (layer >= begins && !(here > own / MOST_RATIO && here < own * MOST_RATIO)) break;
     const pass = Math.sqrt(1 - r * r);
     const left = layers - layer;
     // Across the border, and through the layer: what comes up is a sample nearer.
@@ -132,5 +138,5 @@ function peel(response: Float64Array, nominalOhm: number): Float64Array {
       if (n > 0) up[n - 1] = (u - r * d) / pass;
     }
   }
-  return ohm;
+  return ohm.map((value) => (value * nominalOhm) / own);
 }

@@ -1,6 +1,7 @@
 import {
   BadTrace,
   impedanceProfile,
+  LIGHT_M_PER_S,
   NoLaunch,
   readTrace,
   TraceFileReader,
@@ -45,11 +46,13 @@ function read(trace: Trace, setting: TraceSetting, understood: Understood | null
   say({ say: 'progress', share: 1, words: 'Working through the trace' });
   const { explained, ...reading } = readTrace(trace, setting);
   const { trace: seen, fit, launch, modelV } = explained;
+  const { lead } = setting;
+  const leadS = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S);
   const answered: TraceAnswer = {
     reading,
     seen,
     modelV,
-    profile: impedanceProfile(explained, setting.line.impedanceOhm),
+    profile: impedanceProfile(explained, setting.line.impedanceOhm, leadS),
     nominalOhm: setting.line.impedanceOhm,
     launchAtS: seen.startS + fit.launch.at * seen.intervalS,
     launchV: fit.launch.height,
