@@ -1,4 +1,4 @@
-import { LIGHT_M_PER_S, NoVelocity, velocityOf, type KnownPiece } from '@near-spoke/core';
+import { NoVelocity, roundTripS, velocityOf, type KnownPiece } from '@near-spoke/core';
 import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
 import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP, type TraceOptions } from './trace-options.js';
 
@@ -28,8 +28,8 @@ export function velocityCommand(args: readonly string[], files: TraceFiles): Out
   if (told.length === 0) throw new BadInput(`Name a file.\n${VELOCITY_HELP}`);
   const { lead } = options.setting;
   const leadDelay = {
-    delayS: (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S),
-    deviationS: (2 * lead.deviationM) / (lead.velocityFactor * LIGHT_M_PER_S),
+    delayS: roundTripS(lead.lengthM, lead.velocityFactor),
+    deviationS: roundTripS(lead.deviationM, lead.velocityFactor),
   };
   let pieces: KnownPiece[] = [];
   let velocity: ReturnType<typeof velocityOf> | null = null;
@@ -89,11 +89,10 @@ function measured(
     throw new BadInput(
       `${path}: no open or shorted end is seen. Leave the far end open and take the trace again.`,
     );
-  const perMetre = 2 / (reading.velocityFactor * LIGHT_M_PER_S);
   return {
     lengthM,
     lengthDeviationM: tapeDeviation(lengthM),
     delayS: end.delayS,
-    delayDeviationS: (end.budget.timingM / NORMAL_95) * perMetre,
+    delayDeviationS: roundTripS(end.budget.timingM / NORMAL_95, reading.velocityFactor),
   };
 }

@@ -76,6 +76,7 @@ export * from './reflectometry/read-trace.js';
 export * from './reflectometry/cable-loss.js';
 export * from './reflectometry/velocity.js';
 export * from './reflectometry/locate.js';
+export * from './reflectometry/as-echo.js';
 export * from './reflectometry/plan-launch.js';
 export * from './reflectometry/profile.js';
 export * from './reflectometry/bound.js';

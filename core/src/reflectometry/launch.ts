@@ -157,9 +157,8 @@ function firstUnder(level: (n: number) => number, from: number, height: number, 
 /** Whether the level after a fall is nearer to the baseline than to the launch for most of a while. */
 function staysLow(level: (n: number) => number, fallen: number, height: number, samples: number): boolean {
   const from = Math.ceil(fallen) + 1;
-  const until = Math.min(samples, samples);
   let low = 0;
   let count = 0;
-  for (let n = from; n < until; n++, count++) if (Math.abs(level(n)) < 0.4 * height) low++;
+  for (let n = from; n < samples; n++, count++) if (Math.abs(level(n)) < 0.4 * height) low++;
   return count > 0 && low > 0.5 * count;
 }

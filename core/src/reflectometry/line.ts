@@ -1,6 +1,14 @@
 /** Speed of light in vacuum, metres per second (exact). */
 export const LIGHT_M_PER_S = 299_792_458;
 
+/** Time that an echo takes there and back, seconds: t = 2 d / (VF c). */
+export const roundTripS = (lengthM: number, velocityFactor: number): number =>
+  (2 * lengthM) / (velocityFactor * LIGHT_M_PER_S);
+
+/** Distance from which an echo comes back after a time, metres: d = VF c t / 2. */
+export const echoDistanceM = (timeS: number, velocityFactor: number): number =>
+  (velocityFactor * LIGHT_M_PER_S * timeS) / 2;
+
 /** Decibels in one neper. */
 const DB_PER_NEPER = 20 * Math.LOG10E;
 /** The frequency at which a dielectric line has its nominal impedance and velocity. */

@@ -1,7 +1,7 @@
 import { delayAt, fitEchoes, lossAt, type Fit, type LossPrior } from './echo-fit.js';
 import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Setting } from './events.js';
 import { explainTrace, type Explained } from './explain-trace.js';
-import { LIGHT_M_PER_S, type LineFigures } from './line.js';
+import { echoDistanceM, roundTripS, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
 import { lagOf, sightOf, standingOut } from './sight.js';
 import type { Trace } from './trace.js';
@@ -104,16 +104,16 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const loss = setting.lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
   const explained = explainTrace(given, {
     leadS: {
-      delayS: (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S),
-      deviationS: (2 * lead.deviationM) / (lead.velocityFactor * LIGHT_M_PER_S),
+      delayS: roundTripS(lead.lengthM, lead.velocityFactor),
+      deviationS: roundTripS(lead.deviationM, lead.velocityFactor),
     },
     line,
     loss,
     ...(setting.shape ? { shape: setting.shape } : {}),
   });
   const { ground, trace } = explained;
-  const metresPerSample = (line.velocityFactor * LIGHT_M_PER_S * trace.intervalS) / 2;
-  const leadSamples = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S) / trace.intervalS;
+  const metresPerSample = echoDistanceM(trace.intervalS, line.velocityFactor);
+  const leadSamples = roundTripS(lead.lengthM, lead.velocityFactor) / trace.intervalS;
   const scopeLag = ((line.impedanceOhm / 2) * (setting.scopeF ?? 0)) / trace.intervalS;
   const naming = { lead: leadSamples, resolution: Math.max(edgeSpan(explained.fit.launch), 2) };
   const fit = withKnownEnd(explained, naming, loss);

@@ -16,7 +16,8 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
 import {
-  LIGHT_M_PER_S,
+  echoDistanceM,
+  roundTripS,
   unitOf,
   type LinkEnd,
   type TraceEvent,
@@ -47,6 +48,8 @@ const KIND_WORDS: Readonly<Record<TraceEvent['kind'], string>> = {
 const metres = (value: number): string => (Math.abs(value) < 0.05 ? 0 : value).toFixed(1);
 /** A catalogue's velocity factor is good to about this, as half width of 95 %. */
 const TYPICAL_U95 = 0.024;
+/** One that was measured and typed in is better, and not exact. */
+const TYPED_U95 = 0.006;
 
 /** Where a reflection is: on the trace, on the strip, on the route, and how sure that is. */
 @Component({
@@ -103,12 +106,12 @@ export class LocateRoom {
     const told = this.told();
     const record = this.locating.shown();
     const { leadM, leadVelocityFactor, velocityFactor } = record?.told ?? told;
-    const leadS = (2 * leadM) / (leadVelocityFactor * LIGHT_M_PER_S);
+    const leadS = roundTripS(leadM, leadVelocityFactor);
     const linkM = this.detail().link.lengthM;
     const far = this.fromFar();
     const placeOf = (distanceM: number): number => (far ? linkM - distanceM : distanceM);
     const atM = (n: number): number =>
-      placeOf(((seen.startS + n * seen.intervalS - launchAtS - leadS) * velocityFactor * LIGHT_M_PER_S) / 2);
+      placeOf(echoDistanceM(seen.startS + n * seen.intervalS - launchAtS - leadS, velocityFactor));
     const series = (volts: (n: number) => number): { x: number; y: number }[] => {
       const points = Array.from(seen.volts, (_, n) => ({ x: atM(n), y: volts(n) / Math.abs(launchV) }));
       return far ? points.reverse() : points;
@@ -118,7 +121,7 @@ export class LocateRoom {
       residual: this.residualShown() ? series((n) => (seen.volts[n] ?? 0) - (modelV[n] ?? 0)) : null,
       profile: this.profileShown()
         ? Array.from(profile.ohm, (ohm, n) => ({
-            x: placeOf(((n * profile.layerS - leadS) * velocityFactor * LIGHT_M_PER_S) / 2),
+            x: placeOf(echoDistanceM(n * profile.layerS - leadS, velocityFactor)),
             y: ohm / nominalOhm - 1,
           }))
             .filter(({ y }) => Number.isFinite(y))
@@ -140,8 +143,8 @@ export class LocateRoom {
     if (at === null) return null;
     const { leadM, leadVelocityFactor, velocityFactor } = this.locating.shown()?.told ?? this.told();
     const distanceM = this.fromFar() ? this.detail().link.lengthM - at : at;
-    const leadNs = (2e9 * leadM) / (leadVelocityFactor * LIGHT_M_PER_S);
-    const ns = (2e9 * distanceM) / (velocityFactor * LIGHT_M_PER_S) + leadNs;
+    const leadNs = 1e9 * roundTripS(leadM, leadVelocityFactor);
+    const ns = 1e9 * roundTripS(distanceM, velocityFactor) + leadNs;
     return { ns, leadNs, velocityFactor, distanceM };
   });
 
@@ -201,7 +204,7 @@ export class LocateRoom {
     const typical = velocityFactor === cable?.velocityFactor;
     return {
       velocityFactor,
-      velocityU95: typical ? TYPICAL_U95 : 0,
+      velocityU95: typical ? TYPICAL_U95 : TYPED_U95,
       impedanceOhm: cable?.impedanceOhm ?? 75,
       leadM: Number(this.lead()) || 0,
       leadVelocityFactor: Number(this.leadVelocity()) || 0.66,

@@ -1,13 +1,14 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { NewTrace, Problem, TraceRecord, TraceTold } from '@near-spoke/contracts';
 import {
+  asEcho,
   averaged,
   contactPairsAt,
   fromBothEnds,
   intendedLink,
   lineOf,
   onRoute,
-  type EchoEvent,
+  UNKNOWN_LOSS,
   type Reading,
   type Trace,
   type TraceFileOptions,
@@ -111,6 +112,8 @@ export class Locating {
       const [newest] = traces;
       if (newest) this.show(newest);
     } catch (error) {
+      // Asked again when the room is opened again.
+      this.linkId = '';
       this.problem.set(problemOf(error));
     }
   }
@@ -204,31 +207,16 @@ export class Locating {
   asReading(): Reading | null {
     const main = this.main();
     const record = this.shown();
-    const kinds: Partial<Record<string, EchoEvent['kind']>> = {
-      open: 'open',
-      short: 'short',
-      'wet-or-shunt': 'low',
-      'low-section': 'low',
-      'high-section': 'high',
-      'series-resistance': 'high',
-    };
-    const kind = main ? kinds[main.kind] : undefined;
-    if (!main || !record || !kind) return null;
-    const pair = record.pair ?? this.pairs()[0];
-    if (!pair) return null;
-    return {
-      instrument: 'pair-reflectometer',
-      from: record.end,
-      pairs: { [pair]: [{ kind, distanceM: Math.round(main.distanceM * 100) / 100 }] },
-    };
+    const echo = main ? asEcho(main) : null;
+    const pair = record?.pair ?? this.pairs()[0];
+    if (!record || !echo || !pair) return null;
+    return { instrument: 'pair-reflectometer', from: record.end, pairs: { [pair]: [echo] } };
   }
 
   private settingOf(told: TraceTold): TraceSetting {
     const cable = this.facts.cable();
     const given = { impedanceOhm: told.impedanceOhm, velocityFactor: told.velocityFactor };
-    const line = cable
-      ? lineOf(cable, given)
-      : { ...given, skinDb: 1.4, dielectricDb: 0.015, loopOhmPerM: 0.12 };
+    const line = cable ? lineOf(cable, given) : { ...given, ...UNKNOWN_LOSS };
     return {
       line,
       velocityDeviation: told.velocityU95 / NORMAL_95,

@@ -1,7 +1,7 @@
 import {
   BadTrace,
   impedanceProfile,
-  LIGHT_M_PER_S,
+  roundTripS,
   NoLaunch,
   readTrace,
   TraceFileReader,
@@ -47,7 +47,7 @@ function read(trace: Trace, setting: TraceSetting, understood: Understood | null
   const { explained, ...reading } = readTrace(trace, setting);
   const { trace: seen, fit, launch, modelV } = explained;
   const { lead } = setting;
-  const leadS = (2 * lead.lengthM) / (lead.velocityFactor * LIGHT_M_PER_S);
+  const leadS = roundTripS(lead.lengthM, lead.velocityFactor);
   const answered: TraceAnswer = {
     reading,
     seen,
