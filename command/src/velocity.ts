@@ -1,4 +1,4 @@
-import { NoVelocity, roundTripS, velocityOf, type KnownPiece } from '@near-spoke/core';
+import { knownPiece, NoVelocity, roundTripS, velocityOf, type KnownPiece } from '@near-spoke/core';
 import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
 import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP, type TraceOptions } from './trace-options.js';
 
@@ -14,9 +14,6 @@ ${TRACE_OPTIONS_HELP}  --json             { velocityFactor, u95, offsetS, pieces
 Exit status: 0, or 2 for bad input.
 `;
 
-/** A tape measure's deviation: two millimetres, and half a per mille of the length. */
-const tapeDeviation = (lengthM: number): number => Math.hypot(0.002, 0.0005 * lengthM);
-const NORMAL_95 = 1.96;
 /** The loss of the way is reckoned with the velocity, which is not known at first. */
 const ROUNDS = 2;
 
@@ -83,16 +80,10 @@ function measured(
   files: TraceFiles,
 ): KnownPiece {
   const { reading } = readTraceFrom(path, options, files);
-  const ends = reading.events.filter(({ kind }) => kind === 'open' || kind === 'short');
-  const end = ends[ends.length - 1];
-  if (!end)
-    throw new BadInput(
-      `${path}: no open or shorted end is seen. Leave the far end open and take the trace again.`,
-    );
-  return {
-    lengthM,
-    lengthDeviationM: tapeDeviation(lengthM),
-    delayS: end.delayS,
-    delayDeviationS: roundTripS(end.budget.timingM / NORMAL_95, reading.velocityFactor),
-  };
+  try {
+    return knownPiece(reading, lengthM);
+  } catch (error) {
+    if (error instanceof NoVelocity) throw new BadInput(`${path}: ${error.message}`);
+    throw error;
+  }
 }

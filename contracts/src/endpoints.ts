@@ -37,6 +37,7 @@ import {
   testsKept,
 } from './records.js';
 import { linkEnd } from './readings.js';
+import { newReel, newReelEntry, newVelocity, reelRecord, velocityRecord } from './reels.js';
 import { uuid } from './text.js';
 
 /** Who may call an endpoint: anyone, anyone signed in, or certain roles. */
@@ -189,6 +190,46 @@ export const endpoints = {
     summary: 'Connectors used and spoiled, by person and type',
     access: everyone,
     response: z.array(spoilCount),
+  },
+
+  listReels: {
+    method: 'get',
+    path: '/api/reels',
+    summary: 'Drums and boxes of cable with their ledgers',
+    access: everyone,
+    response: z.array(reelRecord),
+  },
+  addReel: {
+    method: 'post',
+    path: '/api/reels',
+    summary: 'Enter a drum or a box',
+    access: workers,
+    body: newReel,
+    response: z.array(reelRecord),
+  },
+  addReelEntry: {
+    method: 'post',
+    path: '/api/reels/:reelId/entries',
+    summary: 'Enter a draw or a measurement in a reel’s ledger, or correct one',
+    access: workers,
+    params: z.object({ reelId: uuid }),
+    body: newReelEntry,
+    response: z.array(reelRecord),
+  },
+  listVelocities: {
+    method: 'get',
+    path: '/api/velocities',
+    summary: 'Velocity factors that were measured, newest first',
+    access: everyone,
+    response: z.array(velocityRecord),
+  },
+  addVelocity: {
+    method: 'post',
+    path: '/api/velocities',
+    summary: 'Keep a velocity factor that was measured',
+    access: workers,
+    body: newVelocity,
+    response: z.array(velocityRecord),
   },
 
   listJobs: {

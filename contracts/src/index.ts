@@ -9,3 +9,4 @@ export * from './files.js';
 export * from './endpoints.js';
 export * from './instrument-protocol.js';
 export * from './reflectometry.js';
+export * from './reels.js';

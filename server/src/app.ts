@@ -17,6 +17,7 @@ import { cardHandlers } from './cards/routes.js';
 import { kitHandlers } from './kit/routes.js';
 import { linkHandlers } from './links/routes.js';
 import { problemHandler, Refusal } from './problems.js';
+import { reelHandlers } from './reels/routes.js';
 import { sessionHandlers } from './session/routes.js';
 
 const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
@@ -78,6 +79,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...instrumentHandlers(context),
       ...testingHandlers(context),
       ...traceHandlers(context),
+      ...reelHandlers(context),
       ...figureHandlers(context),
     }),
   );

@@ -1,5 +1,6 @@
 import { inverse } from './levenberg.js';
-import { LIGHT_M_PER_S } from './line.js';
+import { LIGHT_M_PER_S, roundTripS } from './line.js';
+import type { TraceReading } from './read-trace.js';
 
 /** A piece of cable of known length, and how long the echo of its end took. */
 export interface KnownPiece {
@@ -32,8 +33,30 @@ export interface Velocity {
 export class NoVelocity extends Error {}
 
 const NORMAL_95 = 1.96;
+/** A tape measure's deviation: two millimetres, and half a per mille of the length. */
+const TAPE = { fixedM: 0.002, share: 0.0005 };
 /** No cable is faster than light in vacuum, and none slower than this. */
 const SLOWEST = 0.3;
+
+/**
+ * A taped piece as its trace shows it: the delay is that of the last open or shorted end.
+ *
+ * @throws NoVelocity where no such end is seen
+ */
+export function knownPiece(
+  { events, velocityFactor }: Pick<TraceReading, 'events' | 'velocityFactor'>,
+  lengthM: number,
+): KnownPiece {
+  const end = events.findLast(({ kind }) => kind === 'open' || kind === 'short');
+  if (!end)
+    throw new NoVelocity('No open or shorted end is seen. Leave the far end open and take the trace again.');
+  return {
+    lengthM,
+    lengthDeviationM: Math.hypot(TAPE.fixedM, TAPE.share * lengthM),
+    delayS: end.delayS,
+    delayDeviationS: roundTripS(end.budget.timingM / NORMAL_95, velocityFactor),
+  };
+}
 
 /**
  * Velocity factor from pieces of known length, v = 2 L / (t c): from one with the lead's delay taken

@@ -1,0 +1,142 @@
+import type { newReel, newReelEntry, newVelocity, ReelRecord, VelocityRecord } from '@near-spoke/contracts';
+import { asc, desc, eq } from 'drizzle-orm';
+import { randomUUID } from 'node:crypto';
+import type * as z from 'zod';
+import { logActivity } from '../activity.js';
+import type { Sql } from '../db/open.js';
+import { cableType, crewMember, link, reel, reelEntry, velocityFigure } from '../db/schema.js';
+import { badField, idTaken, notFound } from '../problems.js';
+
+/** Who did something, and when if not now. */
+interface Doing {
+  crewId: string;
+  at?: Date;
+}
+
+/** All reels by name, each with its ledger, oldest entry first. */
+export async function readReels(db: Sql): Promise<ReelRecord[]> {
+  const reels = await db.select().from(reel).orderBy(asc(reel.name));
+  const entries = await db
+    .select({ entry: reelEntry, by: crewMember.name, linkLabel: link.label })
+    .from(reelEntry)
+    .innerJoin(crewMember, eq(crewMember.id, reelEntry.by))
+    .leftJoin(link, eq(link.id, reelEntry.linkId))
+    .orderBy(asc(reelEntry.seq));
+  return reels.map(({ createdAt: _, ...each }) => ({
+    ...each,
+    entries: entries
+      .filter(({ entry }) => entry.reelId === each.id)
+      .map(({ entry: { seq: _seq, reelId: _reelId, at, ...entry }, by, linkLabel }) => ({
+        ...entry,
+        at: at.toISOString(),
+        by,
+        linkLabel,
+      })),
+  }));
+}
+
+async function requireCable(tx: Sql, id: string): Promise<void> {
+  const [known] = await tx.select({ id: cableType.id }).from(cableType).where(eq(cableType.id, id));
+  if (!known) throw badField('cableTypeId', `There is no cable ${id} in the kit.`);
+}
+
+/** Enters a reel with what its label says; one that is there already is left as it is. */
+export async function addReel(
+  tx: Sql,
+  { labelledM, ...given }: z.output<typeof newReel>,
+  { crewId, at = new Date() }: Doing,
+): Promise<void> {
+  await requireCable(tx, given.cableTypeId);
+  const [known] = await tx.select({ name: reel.name }).from(reel).where(eq(reel.id, given.id));
+  if (known && known.name !== given.name) throw idTaken();
+  if (known) return;
+  await tx.insert(reel).values({ ...given, createdAt: at });
+  if (labelledM !== null)
+    await tx.insert(reelEntry).values({
+      id: randomUUID(),
+      reelId: given.id,
+      what: 'labelled',
+      lengthM: labelledM,
+      by: crewId,
+      at,
+    });
+  await logActivity(tx, { by: crewId, at, what: `entered the ${given.kind} ${given.name}` });
+}
+
+/** Enters a line in a reel's ledger; one that is there already is left as it is. */
+export async function addEntry(
+  tx: Sql,
+  reelId: string,
+  entry: z.output<typeof newReelEntry>,
+  { crewId, at = new Date() }: Doing,
+): Promise<void> {
+  const [own] = await tx.select().from(reel).where(eq(reel.id, reelId)).for('update');
+  if (!own) throw notFound('reel');
+  const entries = await tx.select().from(reelEntry).where(eq(reelEntry.reelId, reelId));
+  if (entries.some(({ id }) => id === entry.id)) return;
+  const [elsewhere] = await tx.select({ id: reelEntry.id }).from(reelEntry).where(eq(reelEntry.id, entry.id));
+  if (elsewhere) throw idTaken();
+  if (entry.corrects !== null) {
+    const corrected = entries.find(({ id }) => id === entry.corrects);
+    if (!corrected) throw badField('corrects', 'The entry to correct is not in this ledger.');
+    if (entries.some(({ corrects }) => corrects === entry.corrects))
+      throw badField('corrects', 'This entry was corrected already: correct the correction.', 409);
+    if (corrected.what !== entry.what)
+      throw badField('corrects', `A line that was ${corrected.what} is corrected by one of its kind.`);
+  }
+  if (entry.what === 'drawn' && entry.linkId !== null) {
+    const [drawnFor] = await tx.select().from(link).where(eq(link.id, entry.linkId));
+    if (!drawnFor) throw badField('linkId', 'There is no such link.');
+    if (drawnFor.cableTypeId !== own.cableTypeId)
+      throw badField(
+        'linkId',
+        `${drawnFor.label} is planned in ${drawnFor.cableTypeId}, not ${own.cableTypeId}.`,
+      );
+  }
+  await tx.insert(reelEntry).values({ ...entry, reelId, by: crewId, at });
+  const length = `${entry.lengthM.toFixed(1)} m`;
+  const did =
+    entry.what === 'drawn' ? `drew ${length} from ${own.name}` : `measured ${length} left on ${own.name}`;
+  await logActivity(tx, {
+    by: crewId,
+    at,
+    what: entry.corrects === null ? did : `corrected the ledger of ${own.name}: ${did}`,
+    ...(entry.what === 'drawn' && entry.linkId ? { linkId: entry.linkId } : {}),
+  });
+}
+
+/** Velocity factors that were measured, newest first. */
+export async function readVelocities(db: Sql): Promise<VelocityRecord[]> {
+  const rows = await db
+    .select({ figure: velocityFigure, by: crewMember.name })
+    .from(velocityFigure)
+    .innerJoin(crewMember, eq(crewMember.id, velocityFigure.by))
+    .orderBy(desc(velocityFigure.seq));
+  return rows.map(({ figure: { seq: _, at, ...figure }, by }) => ({ ...figure, at: at.toISOString(), by }));
+}
+
+/** Keeps a velocity factor; one that is kept already is left as it is. */
+export async function keepVelocity(
+  tx: Sql,
+  figure: z.output<typeof newVelocity>,
+  { crewId, at = new Date() }: Doing,
+): Promise<void> {
+  await requireCable(tx, figure.cableTypeId);
+  if (figure.reelId !== null) {
+    const [own] = await tx.select().from(reel).where(eq(reel.id, figure.reelId));
+    if (!own) throw badField('reelId', 'There is no such reel.');
+    if (own.cableTypeId !== figure.cableTypeId)
+      throw badField('reelId', `${own.name} holds ${own.cableTypeId}, not ${figure.cableTypeId}.`);
+  }
+  const kept = await tx
+    .insert(velocityFigure)
+    .values({ ...figure, by: crewId, at })
+    .onConflictDoNothing({ target: velocityFigure.id })
+    .returning({ id: velocityFigure.id });
+  if (kept.length === 0) return;
+  await logActivity(tx, {
+    by: crewId,
+    at,
+    what: `measured a velocity factor of ${figure.velocityFactor.toFixed(3)} for ${figure.cableTypeId}`,
+  });
+}
