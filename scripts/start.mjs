@@ -13,7 +13,8 @@ const HELP = `npm start                      install what is missing, build, sta
 npm start -- --empty           no demo in an empty database
 npm start -- --reset-demo      throw all data away and load the demo again (asks first; --yes does not)
 
-PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), DATABASE_URL (instead of a private database)`;
+PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), DATABASE_URL (instead of a private database),
+SCOPE_ADAPTER (an adapter file: a bench oscilloscope of yours instead of the simulated one)`;
 
 function readOptions(args) {
   const known = ['--empty', '--reset-demo', '--yes', '--help'];
@@ -170,10 +171,15 @@ await runMain(async () => {
     const instruments = await startService(
       'The instrument stand-in',
       join(build, 'instruments.mjs'),
-      { ...process.env, ...firstWorld, INSTRUMENT_PORT: '0', INSTRUMENT_WORLD: world },
+      { ...process.env, ...firstWorld, INSTRUMENT_PORT: '0', SCOPE_PORT: '0', INSTRUMENT_WORLD: world },
       (line) => line.startsWith('instruments listening on '),
     );
     undo.push(instruments.stop);
+    const [testerPort, scopePort] = instruments.line.split(' ').slice(-2);
+    // An oscilloscope of one's own stands at the address that its adapter file gives.
+    const scope = process.env.SCOPE_ADAPTER
+      ? {}
+      : { SCOPE_ADAPTER: join(build, 'scope.adapter.json'), SCOPE_PORT: scopePort };
     const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
     const server = await startService(
       'The server',
@@ -187,7 +193,8 @@ await runMain(async () => {
         WEB_FOLDER: join(build, 'web/browser'),
         MIGRATIONS_FOLDER: join(build, 'migrations'),
         ...(options.empty ? {} : { DEMO_FOLDER: join(build, 'demo') }),
-        INSTRUMENT_PORT: instruments.line.split(' ').at(-1),
+        INSTRUMENT_PORT: testerPort,
+        ...scope,
         APP_VERSION: version,
       },
       (line) => line.startsWith('ready'),

@@ -1,4 +1,4 @@
-import { newTrace, traceRecord } from './reflectometry.js';
+import { benchScope, newTrace, takenTrace, takeTrace, traceRecord } from './reflectometry.js';
 import * as z from 'zod';
 import { job, jobChange, link, linkChange, newJob, newLinks } from './jobs.js';
 import { kit, kitFile, kitImported, kitKind, kitVersion, newSheet, spoilCount, typeId } from './kit.js';
@@ -407,6 +407,21 @@ export const endpoints = {
     access: workers,
     body: takeReading,
     response: takenReading,
+  },
+  benchScope: {
+    method: 'get',
+    path: '/api/instruments/scope',
+    summary: 'The bench oscilloscope with its pulser; null where none is set up',
+    access: everyone,
+    response: benchScope.nullable(),
+  },
+  takeTrace: {
+    method: 'post',
+    path: '/api/instruments/traces',
+    summary: 'Take one trace with the bench oscilloscope; nothing is kept',
+    access: workers,
+    body: takeTrace,
+    response: takenTrace,
   },
   checkCord: {
     method: 'post',

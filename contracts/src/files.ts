@@ -90,6 +90,17 @@ export const worldFile = z.strictObject({
     uuid,
     z.strictObject({ ...plannedLink.shape, faults: z.array(linkFault), bare: z.array(linkEnd).default([]) }),
   ),
+  /** Drums and boxes, with what is truly on them. */
+  reels: z
+    .record(
+      uuid,
+      z.strictObject({
+        cable: line(40),
+        lengthM: z.number().nonnegative(),
+        velocityFactor: z.number().min(0.3).max(1),
+      }),
+    )
+    .default({}),
 });
 export type WorldFile = z.infer<typeof worldFile>;
 export type WorldFault = z.infer<typeof linkFault>;

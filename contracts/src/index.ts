@@ -10,3 +10,4 @@ export * from './endpoints.js';
 export * from './instrument-protocol.js';
 export * from './reflectometry.js';
 export * from './reels.js';
+export * from './scope-adapter.js';

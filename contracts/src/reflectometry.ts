@@ -138,6 +138,32 @@ export const traceRecord = z.object({
 });
 export type TraceRecord = z.infer<typeof traceRecord>;
 
+/** A trace to be taken now by the bench oscilloscope. */
+export const takeTrace = z.strictObject({
+  /** A link, or a reel whose end is at hand. */
+  lineId: uuid,
+  end: linkEnd.default('near'),
+  pair: contactPair.nullable().default(null),
+  widthS: z.number().min(1e-9).max(2e-5),
+  riseS: z.number().min(1e-10).max(1e-5),
+  intervalS: z.number().min(1e-11).max(1e-5),
+  samples: z.int().min(64).max(20_000),
+});
+export type TakeTrace = z.input<typeof takeTrace>;
+
+export const takenTrace = z.object({
+  instrumentName: z.string(),
+  simulated: z.boolean(),
+  trace: z.object({ intervalS: z.number(), startS: z.number(), volts: z.array(z.number()) }),
+  shape: z.enum(['pulse', 'step']),
+  lead: z.object({ lengthM: z.number(), velocityFactor: z.number() }),
+});
+export type TakenTrace = z.infer<typeof takenTrace>;
+
+/** Whether a bench oscilloscope with a pulser is within reach. */
+export const benchScope = z.object({ name: z.string(), connected: z.boolean(), simulated: z.boolean() });
+export type BenchScope = z.infer<typeof benchScope>;
+
 /** A network file's set-up as core simulates it, cables of the library looked up. */
 export function networkOf({ source, scope, chain, load: end }: NetworkFile): Network {
   return {

@@ -59,8 +59,10 @@ export function answer(bench: Bench, line: string): string[] {
       return breakLink(bench, words);
     case 'REVEAL':
       return reveal(bench, words);
+    case 'DRAW':
+      return draw(bench, words);
     default:
-      return refuse('unknown-command', 'Say IDENTIFY, READ, WORK, BREAK or REVEAL.');
+      return refuse('unknown-command', 'Say IDENTIFY, READ, WORK, BREAK, REVEAL or DRAW.');
   }
 }
 
@@ -128,6 +130,18 @@ function reveal(bench: Bench, [linkId = '']: string[]): string[] {
   if (!link || !linkId.startsWith(PRACTICE))
     return refuse('unknown-link', 'Only a practice link is laid open.');
   return done(link.faults.map((fault) => `FAULT ${JSON.stringify(fault)}`));
+}
+
+/** Tells a simulated reel that some of it was cut off; a reel it does not know has nothing to lose. */
+function draw(bench: Bench, [reelId = '', metres]: string[]): string[] {
+  const cut = Number(metres);
+  if (!(cut >= 0)) return refuse('bad-argument', 'Say DRAW reel-id metres.');
+  const { reels } = bench.world;
+  const known = reels[reelId];
+  if (!known) return done([]);
+  const left = { ...known, lengthM: Math.max(0, known.lengthM - cut) };
+  bench.keep({ ...bench.world, reels: { ...reels, [reelId]: left } });
+  return done([]);
 }
 
 /** What the application calls a cord plugged straight from one port of the tester into the other. */

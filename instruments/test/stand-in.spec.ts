@@ -118,7 +118,7 @@ describe('the instrument stand-in', () => {
   });
 
   it('knows a link from the moment an end of it is terminated', () => {
-    const at = bench({ format: 'near-spoke/world', formatVersion: 1, links: {} });
+    const at = bench({ format: 'near-spoke/world', formatVersion: 1, links: {}, reels: {} });
     expect(answer(at, readCommand('coded-mapper', 'near', 'new'))[0]).toMatch(/^ERROR unknown-link/);
     answer(at, `WORK near new ${JSON.stringify(PLAN)}`);
     expect(at.world.links['new']?.bare).toEqual(['far']);

@@ -20,6 +20,7 @@ const SOURCES = [
   'contracts/src',
   'server/src',
   'instruments/src',
+  'instruments/scope.adapter.json',
   'web/src',
   'web/public',
   'demo',
@@ -62,6 +63,7 @@ export async function ensureBuild() {
     await Promise.all([bundleNode(fresh), buildPages(fresh)]);
     cpSync(join(root, 'server/src/db/migrations'), join(fresh, 'migrations'), { recursive: true });
     cpSync(join(root, 'demo'), join(fresh, 'demo'), { recursive: true });
+    cpSync(join(root, 'instruments/scope.adapter.json'), join(fresh, 'scope.adapter.json'));
     writeFileSync(join(fresh, 'built'), new Date().toISOString());
     if (existsSync(folder)) rmSync(fresh, { recursive: true });
     else renameSync(fresh, folder);

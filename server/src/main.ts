@@ -2,13 +2,16 @@ import { pino } from 'pino';
 import { createApp } from './app.js';
 import { openDatabase } from './db/open.js';
 import { InstrumentClient } from './instruments/client.js';
+import { readScopeAdapter } from './instruments/scope-adapter.js';
+import { ScopeClient } from './instruments/scope.js';
 import { stockKit } from './kit/store.js';
 import { isDemo, loadDemo } from './demo/load.js';
 
 /**
  * The server process. Everything comes from the environment, set by scripts/start.mjs:
  * DATABASE_URL, HOST, PORT, WEB_FOLDER, MIGRATIONS_FOLDER, DEMO_FOLDER (load into an empty
- * database), INSTRUMENT_PORT, APP_VERSION, LOG_LEVEL.
+ * database), INSTRUMENT_PORT, SCOPE_ADAPTER (a file), SCOPE_PORT (instead of the file's), APP_VERSION,
+ * LOG_LEVEL.
  */
 const env = process.env;
 const log = pino({ level: env.LOG_LEVEL ?? 'warn' });
@@ -22,6 +25,7 @@ async function main(): Promise<void> {
   const instruments = new InstrumentClient(
     env.INSTRUMENT_PORT ? { host: '127.0.0.1', port: Number(env.INSTRUMENT_PORT), silenceMs: 4000 } : null,
   );
+  const scope = new ScopeClient(readScopeAdapter(env.SCOPE_ADAPTER, env.SCOPE_PORT));
   await stockKit(database.db);
   if (env.DEMO_FOLDER) await loadDemo(database.db, instruments, env.DEMO_FOLDER);
   const demo = await isDemo(database.db);
@@ -30,6 +34,7 @@ async function main(): Promise<void> {
     log,
     version: env.APP_VERSION ?? '0',
     instruments,
+    scope,
     signInLimit: SIGN_INS_THAT_MAY_FAIL,
   };
   const app = createApp(context, env.WEB_FOLDER ?? null);

@@ -11,6 +11,7 @@ import { createApp } from '../src/app.js';
 import { openDatabase, type OpenDatabase } from '../src/db/open.js';
 import { crewMember } from '../src/db/schema.js';
 import { InstrumentClient } from '../src/instruments/client.js';
+import { ScopeClient } from '../src/instruments/scope.js';
 import { stockKit } from '../src/kit/store.js';
 import { answer, type Bench } from '../../instruments/src/session.js';
 
@@ -28,7 +29,12 @@ export interface TestApp {
 }
 
 export async function startApp(
-  options: { instruments?: InstrumentClient; signInLimit?: number; webFolder?: string } = {},
+  options: {
+    instruments?: InstrumentClient;
+    scope?: ScopeClient;
+    signInLimit?: number;
+    webFolder?: string;
+  } = {},
 ): Promise<TestApp> {
   const serverUrl = process.env['TEST_DATABASE_URL'];
   if (!serverUrl) throw new Error('TEST_DATABASE_URL is not set: run the tests with npm test.');
@@ -47,6 +53,7 @@ export async function startApp(
     log: pino({ level: 'silent' }),
     version: '9.9.9',
     instruments: options.instruments ?? new InstrumentClient(null),
+    scope: options.scope ?? new ScopeClient(null),
     signInLimit: options.signInLimit ?? 1000,
   };
   return {

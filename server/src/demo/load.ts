@@ -9,6 +9,7 @@ import type { InstrumentClient } from '../instruments/client.js';
 import { insertLinks } from '../links/plan.js';
 import { recordHandover, recordTermination, recordTest } from '../links/record.js';
 import { readLink } from '../links/store.js';
+import { demoReels, enterDemoReels } from './reels.js';
 import { demoTraces, takeDemoTrace } from './traces.js';
 
 const JOB_FILES = ['pellan-quay.job.json', 'osk-hill.job.json'];
@@ -23,6 +24,7 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
   if ((await db.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) return;
   const history = historyFile.parse(json(folder, 'history.json'));
   const { traces } = demoTraces.parse(json(folder, 'traces.json'));
+  const reels = demoReels.parse(json(folder, 'reels.json'));
   const jobs = JOB_FILES.map((name) => jobFile.parse(json(folder, name)));
   const hashes = await Promise.all(history.crew.map((person) => hashPassphrase(person.passphrase)));
   await db.transaction(async (tx) => {
@@ -45,6 +47,7 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
     }
     for (const event of history.events) await replay(tx, instruments, event);
     for (const trace of traces) await takeDemoTrace(tx, trace);
+    await enterDemoReels(tx, reels);
   });
 }
 

@@ -94,6 +94,12 @@ export class InstrumentClient {
     await this.exchange(`WORK ${place} ${linkId} ${JSON.stringify(plan)}`);
   }
 
+  /** Tells a simulated reel that some of it was cut off. A real instrument has no such command. */
+  async draw(reelId: string, lengthM: number): Promise<void> {
+    const [identity] = await this.identify();
+    if (identity?.simulated) await this.exchange(`DRAW ${reelId} ${lengthM}`);
+  }
+
   /** Has a simulated set break a practice link; a real instrument has no such command. */
   async breakForPractice(practiceId: string, how: PracticeBreak): Promise<void> {
     const calm = how.noise ? 'noisy' : 'calm';

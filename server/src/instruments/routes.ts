@@ -14,16 +14,36 @@ const KNOWN_GOOD_CORD = expectTold({
   far: 'plug-closed',
 });
 
-type Ids =
-  'listInstruments' | 'takeReading' | 'checkCord' | 'beginPractice' | 'readPractice' | 'revealPractice';
+/** A record begins so many launches before its own. */
+const BEFORE_LAUNCH = 3;
 
-export function instrumentHandlers({ db, instruments }: Context): Pick<Handlers, Ids> {
+type Ids =
+  | 'listInstruments'
+  | 'takeReading'
+  | 'benchScope'
+  | 'takeTrace'
+  | 'checkCord'
+  | 'beginPractice'
+  | 'readPractice'
+  | 'revealPractice';
+
+export function instrumentHandlers({ db, instruments, scope }: Context): Pick<Handlers, Ids> {
   return {
     listInstruments: () => instruments.identify(),
     takeReading: async ({ body }) => {
       await readLink(db, body.linkId);
       return orRefusal(() => instruments.read(body.instrument, body.end, body.linkId, body.plan));
     },
+    benchScope: () => scope.identify(),
+    takeTrace: ({ body: { lineId, pair, ...how } }) =>
+      orRefusal(() =>
+        scope.take({
+          ...how,
+          line: lineId,
+          pair: pair ?? '',
+          launchS: BEFORE_LAUNCH * (how.riseS + how.widthS),
+        }),
+      ),
     checkCord: async ({ body }) => {
       const taken = await orRefusal(() => instruments.read(body.instrument, 'near', 'cord'));
       const { result, headline } = diagnose(KNOWN_GOOD_CORD, [taken.reading]);

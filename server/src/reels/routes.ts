@@ -4,7 +4,7 @@ import { addEntry, addReel, keepVelocity, readReels, readVelocities } from './st
 
 type Ids = 'listReels' | 'addReel' | 'addReelEntry' | 'listVelocities' | 'addVelocity';
 
-export function reelHandlers({ db }: Context): Pick<Handlers, Ids> {
+export function reelHandlers({ db, instruments }: Context): Pick<Handlers, Ids> {
   return {
     listReels: () => readReels(db),
     addReel: ({ body, crew }) =>
@@ -12,11 +12,15 @@ export function reelHandlers({ db }: Context): Pick<Handlers, Ids> {
         await addReel(tx, body, { crewId: crew.id });
         return readReels(tx);
       }),
-    addReelEntry: ({ params, body, crew }) =>
-      db.transaction(async (tx) => {
-        await addEntry(tx, params.reelId, body, { crewId: crew.id });
-        return readReels(tx);
-      }),
+    addReelEntry: async ({ params, body, crew }) => {
+      const { reels, isNew } = await db.transaction(async (tx) => ({
+        isNew: await addEntry(tx, params.reelId, body, { crewId: crew.id }),
+        reels: await readReels(tx),
+      }));
+      if (isNew && body.what === 'drawn' && body.corrects === null)
+        await instruments.draw(params.reelId, body.lengthM).catch(() => undefined);
+      return reels;
+    },
     listVelocities: () => readVelocities(db),
     addVelocity: ({ body, crew }) =>
       db.transaction(async (tx) => {

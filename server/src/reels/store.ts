@@ -63,17 +63,17 @@ export async function addReel(
   await logActivity(tx, { by: crewId, at, what: `entered the ${given.kind} ${given.name}` });
 }
 
-/** Enters a line in a reel's ledger; one that is there already is left as it is. */
+/** Enters a line in a reel's ledger, true; one that is there already is left as it is, false. */
 export async function addEntry(
   tx: Sql,
   reelId: string,
   entry: z.output<typeof newReelEntry>,
   { crewId, at = new Date() }: Doing,
-): Promise<void> {
+): Promise<boolean> {
   const [own] = await tx.select().from(reel).where(eq(reel.id, reelId)).for('update');
   if (!own) throw notFound('reel');
   const entries = await tx.select().from(reelEntry).where(eq(reelEntry.reelId, reelId));
-  if (entries.some(({ id }) => id === entry.id)) return;
+  if (entries.some(({ id }) => id === entry.id)) return false;
   const [elsewhere] = await tx.select({ id: reelEntry.id }).from(reelEntry).where(eq(reelEntry.id, entry.id));
   if (elsewhere) throw idTaken();
   if (entry.corrects !== null) {
@@ -103,6 +103,7 @@ export async function addEntry(
     what: entry.corrects === null ? did : `corrected the ledger of ${own.name}: ${did}`,
     ...(entry.what === 'drawn' && entry.linkId ? { linkId: entry.linkId } : {}),
   });
+  return true;
 }
 
 /** Velocity factors that were measured, newest first. */
