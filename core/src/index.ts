@@ -81,6 +81,8 @@ export * from './reflectometry/as-echo.js';
 export * from './reflectometry/plan-launch.js';
 export * from './reflectometry/profile.js';
 export * from './reflectometry/broken-line.js';
+export * from './reflectometry/snap.js';
+export * from './reflectometry/compare-traces.js';
 export * from './reflectometry/bound.js';
 export * from './reflectometry/import/bad-trace.js';
 export { unitOf } from './reflectometry/import/units.js';

@@ -56,6 +56,8 @@ const LEAST_REFLECTION = 0.008;
 const GHOST_FACTOR = 2.2;
 /** Heights are known to this share, loss taken back. */
 const HEIGHT_KNOWN_TO = 0.12;
+/** An end reflects at least so much. */
+const TOTAL = 0.75;
 /** A pair is what it comes nearest to, if within so many deviations. */
 const MOST_OFF = 4;
 const PART_LESS_LIKELY = 0.5;
@@ -150,7 +152,47 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
     named.push({ ...echo, kind, probability, reflection, ghostOf: null, through: null });
     through *= passes(kind, reflection);
   });
-  return named;
+  return ghostsBehindEnd(named, setting);
+}
+
+/**
+ * Nothing lies behind an end that sends everything back: an echo that comes later goes to and fro
+ * before it, whatever its height, if it comes when such a one would.
+ */
+function ghostsBehindEnd(named: readonly Named[], { resolution }: Setting): Named[] {
+  const last = named.findIndex(
+    ({ kind, reflection, probability }) =>
+      (kind === 'open' || kind === 'short') && Math.abs(reflection) > TOTAL && probability > 0.5,
+  );
+  if (last < 0) return [...named];
+  const end = named[last]!;
+  const out: Named[] = named.slice(0, last + 1);
+  for (const event of named.slice(last + 1)) {
+    const fits = (delay: number): boolean =>
+      Math.abs(event.delay - delay) < 3 * event.delayDeviation + 0.5 * resolution;
+    // From the end, or from a ghost before this one, once more between the end and something before it.
+    const maker = out
+      .slice(last)
+      .flatMap((from) =>
+        named.slice(0, last).flatMap((thing, a) => {
+          const edges = [thing.delay, thing.delay + (thing.through ?? 0)];
+          return edges.map((edge) => ({ a, delay: from.delay + end.delay - edge }));
+        }),
+      )
+      .find(({ delay }) => fits(delay));
+    const again = out.findIndex(({ delay }) => fits(delay + end.delay));
+    if (event.kind === 'ghost' || (!maker && again < 0)) out.push(event);
+    else
+      out.push({
+        ...event,
+        kind: 'ghost',
+        probability: 0.9,
+        reflection: event.share,
+        ghostOf: maker ? [maker.a, last] : [again, last],
+        through: null,
+      });
+  }
+  return out;
 }
 
 /** What of a wave gets past a reflection and back again, by what makes it. */

@@ -37,6 +37,21 @@ export const routes: Routes = [
         loadComponent: () => import('./bench/bench-page').then((m) => m.BenchPage),
       },
       {
+        path: 'kit/reels',
+        title: 'Reels, Near Spoke',
+        loadComponent: () => import('./reels/reels-page').then((m) => m.ReelsPage),
+      },
+      {
+        path: 'kit/reels/:reelId',
+        title: 'Reels, Near Spoke',
+        loadComponent: () => import('./reels/reels-page').then((m) => m.ReelsPage),
+      },
+      {
+        path: 'bench/line',
+        title: 'Line bench, Near Spoke',
+        loadComponent: () => import('./bench/line-bench').then((m) => m.LineBench),
+      },
+      {
         matcher: kitAddress,
         title: 'Kit, Near Spoke',
         loadComponent: () => import('./kit/kit-page').then((m) => m.KitPage),

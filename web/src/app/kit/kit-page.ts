@@ -30,16 +30,13 @@ import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { sessionFeature } from '../session/session.state';
+import { KitKinds } from './kit-kinds';
 import { KitShelf, type KindedSheet } from './kit-shelf';
 import { SheetForm } from './sheet-form';
 import { SheetPreview } from './sheet-preview';
 import { ToolSizes } from './tool-sizes';
 
-const KINDS: readonly { id: KitKind; name: string }[] = [
-  { id: 'connector', name: 'Connectors' },
-  { id: 'cable', name: 'Cables' },
-  { id: 'tool', name: 'Tools' },
-];
+const KINDS: readonly KitKind[] = ['connector', 'cable', 'tool'];
 const SCHEMAS = { cable: cableType, connector: connectorType, tool: toolType } as const;
 const NOT_FOUND = 'not-there';
 
@@ -54,6 +51,7 @@ const NOT_FOUND = 'not-there';
     SheetForm,
     SheetPreview,
     CableSection,
+    KitKinds,
     ToolSizes,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -68,12 +66,11 @@ export class KitPage {
   readonly kind = input<string>();
   readonly typeId = input<string>();
 
-  protected readonly kinds = KINDS;
   protected readonly fileAddress = kitFileAddress;
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
   protected readonly kit = this.store.selectSignal(jobsFeature.selectKit);
   protected readonly open = computed(
-    (): KitKind => KINDS.find((k) => k.id === this.kind())?.id ?? 'connector',
+    (): KitKind => KINDS.find((kind) => kind === this.kind()) ?? 'connector',
   );
   protected readonly search = signal('');
   protected readonly listed = computed(() => {

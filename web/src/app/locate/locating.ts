@@ -6,9 +6,7 @@ import {
   contactPairsAt,
   fromBothEnds,
   intendedLink,
-  lineOf,
   onRoute,
-  UNKNOWN_LOSS,
   type Reading,
   type Trace,
   type TraceFileOptions,
@@ -18,6 +16,7 @@ import {
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { LinkFacts } from '../link/link-facts';
+import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
 const NORMAL_95 = 1.96;
@@ -214,16 +213,7 @@ export class Locating {
   }
 
   private settingOf(told: TraceTold): TraceSetting {
-    const cable = this.facts.cable();
-    const given = { impedanceOhm: told.impedanceOhm, velocityFactor: told.velocityFactor };
-    const line = cable ? lineOf(cable, given) : { ...given, ...UNKNOWN_LOSS };
-    return {
-      line,
-      velocityDeviation: told.velocityU95 / NORMAL_95,
-      lossKnown: cable !== null,
-      lead: { lengthM: told.leadM, velocityFactor: told.leadVelocityFactor, deviationM: 0.005 },
-      ...(told.shape ? { shape: told.shape } : {}),
-    };
+    return traceSettingOf(this.facts.cable(), told);
   }
 
   private clear(): void {

@@ -1,0 +1,143 @@
+import { DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { TraceTold, VelocityRecord } from '@near-spoke/contracts';
+import type { CableType, KnownVelocity, TraceEvent } from '@near-spoke/core';
+import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
+import { velocityWords, type StandingReel } from './reels-store';
+
+/** A length on a reel, as it was measured. */
+export interface ReelMeasured {
+  lengthM: number;
+  u95M: number;
+  velocityFactor: number;
+  name: string;
+}
+
+/** Nobody knows yet how long it is: a trace long enough for most reels. */
+const UNKNOWN_M = 300;
+
+/** Measures what is left on a reel by the echo of its inner end. */
+@Component({
+  selector: 'ns-measure-reel',
+  imports: [DecimalPipe, MatButtonModule, TraceIntake],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h3>Measure what is left</h3>
+    <ol class="small">
+      <li>Nothing is plugged in; both ends of the cable are bare and nothing touches.</li>
+      <li>
+        Clip the pulser on the outer end{{ balanced() ? ', on one pair' : '' }}; leave the inner end open.
+      </li>
+    </ol>
+    <label
+      >Lead, metres
+      <input inputmode="decimal" [value]="lead()" (change)="lead.set($any($event.target).value)"
+    /></label>
+    <ns-trace-intake
+      label="The trace"
+      [cable]="cable()"
+      [told]="told()"
+      [clipped]="clipped()"
+      (leadTold)="leadFrom($event)"
+      (read)="read.set($event)"
+    />
+    @if (read()) {
+      @if (end(); as end) {
+        <p class="answer" role="status">
+          <strong class="figure">{{ end.distanceM | number: '1.1-2' }} m</strong> are on it, give or take
+          {{ end.u95M | number: '1.1-2' }} m
+        </p>
+        <p class="small quiet">
+          Velocity {{ velocity().velocityFactor | number: '1.3-3' }}, {{ from() }}, makes
+          {{ end.budget.velocityM | number: '1.1-2' }} m of it, timing
+          {{ end.budget.timingM | number: '1.2-2' }} m, lead {{ end.budget.leadM | number: '1.2-2' }} m.
+        </p>
+        <button matButton="filled" class="main-action" [disabled]="busy()" (click)="enter(end)">
+          Enter it in the ledger
+        </button>
+      } @else {
+        <p class="wrong" role="alert">
+          No open end is seen. Leave the inner end open, or take a longer record with a wider pulse.
+        </p>
+      }
+    }
+    <button matButton (click)="left.emit()">Leave it <kbd>Esc</kbd></button>
+  `,
+  styles: `
+    ol {
+      list-style: decimal;
+      padding-left: 18px;
+    }
+    label {
+      display: grid;
+      grid-template-columns: 1fr 100px;
+      align-items: center;
+      gap: 10px;
+      font-size: 14px;
+    }
+    input {
+      font: 500 16px var(--figures);
+      min-height: 44px;
+      min-width: 0;
+      padding: 0 10px;
+      color: var(--ink);
+      background: var(--film);
+      border: 1px solid var(--ink-2);
+      border-radius: 6px;
+    }
+    .answer strong {
+      font-size: 24px;
+    }
+  `,
+})
+export class MeasureReel {
+  readonly reel = input.required<StandingReel>();
+  readonly cable = input.required<CableType>();
+  readonly velocity = input.required<KnownVelocity<VelocityRecord>>();
+  readonly busy = input(false);
+  readonly measured = output<ReelMeasured>();
+  readonly left = output();
+  protected readonly lead = signal('0');
+  private readonly leadVelocity = signal(0.66);
+  protected readonly read = signal<ReadTrace | null>(null);
+  protected readonly balanced = computed(() => this.cable().family !== 'coax');
+  protected readonly from = computed(() => velocityWords(this.velocity()));
+  protected readonly told = computed((): TraceTold => {
+    const { velocityFactor, u95 } = this.velocity();
+    return {
+      velocityFactor,
+      velocityU95: u95,
+      impedanceOhm: this.cable().impedanceOhm,
+      leadM: Math.max(0, Number(this.lead().replace(',', '.')) || 0),
+      leadVelocityFactor: this.leadVelocity(),
+      shape: null,
+    };
+  });
+  protected readonly clipped = computed(() => ({
+    lineId: this.reel().reel.id,
+    end: 'near' as const,
+    pair: null,
+    cable: this.cable(),
+    lengthM: this.reel().standing.leftM ?? UNKNOWN_M,
+  }));
+  /** The last end that echoes: what is behind it cannot be on the reel. */
+  protected readonly end = computed(
+    (): TraceEvent | null =>
+      this.read()?.answer.reading.events.findLast(({ kind }) => kind === 'open' || kind === 'short') ?? null,
+  );
+
+  protected leadFrom({ lengthM, velocityFactor }: { lengthM: number; velocityFactor: number }): void {
+    this.lead.set(String(lengthM));
+    this.leadVelocity.set(velocityFactor);
+  }
+
+  protected enter({ distanceM, u95M }: TraceEvent): void {
+    this.measured.emit({
+      lengthM: Number(Math.max(0, distanceM).toFixed(2)),
+      u95M: Number(u95M.toFixed(3)),
+      velocityFactor: this.velocity().velocityFactor,
+      name: this.read()?.name.slice(0, 120) ?? '',
+    });
+  }
+}
