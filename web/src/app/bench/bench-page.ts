@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Header } from '../header';
+import { BenchKinds } from './bench-kinds';
 import { HeatShrink } from './heat-shrink';
 import { LampTesterDesigner } from './lamp-tester';
 import { PairHuntBench } from './pair-hunt';
@@ -9,11 +10,12 @@ import { UnmarkedWires } from './unmarked-wires';
 /** Tools that belong to no job: wires nobody marked, a link to practise on, a pair to find, a tester, tube for a joint. */
 @Component({
   selector: 'ns-bench-page',
-  imports: [HeatShrink, LampTesterDesigner, PairHuntBench, Practice, UnmarkedWires],
+  imports: [BenchKinds, HeatShrink, LampTesterDesigner, PairHuntBench, Practice, UnmarkedWires],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
       <h1 class="visually-hidden">Bench</h1>
+      <ns-bench-kinds class="kinds" open="hand" />
       <div class="column">
         <ns-unmarked-wires class="sheet" />
         <ns-practice class="sheet" />
@@ -30,8 +32,11 @@ import { UnmarkedWires } from './unmarked-wires';
       display: grid;
       grid-template-columns: minmax(0, 1fr) 400px;
       gap: 14px;
-      padding: 16px 24px;
+      padding: 8px 24px 16px;
       align-items: start;
+    }
+    .kinds {
+      grid-column: 1 / -1;
     }
     .column {
       display: grid;

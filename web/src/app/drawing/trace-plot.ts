@@ -8,6 +8,9 @@ import {
   inject,
   input,
   model,
+  output,
+  signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { Chart, Decimation, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
@@ -22,6 +25,8 @@ export interface PlottedTrace {
   points: { x: number; y: number }[];
   /** What the fit leaves over, the same way; null where it is not asked for. */
   residual: { x: number; y: number }[] | null;
+  /** Difference to an earlier trace, the same way; null where none is compared. */
+  difference: { x: number; y: number }[] | null;
   /** Impedance by its nominal value, less one; null where it is not asked for. */
   profile: { x: number; y: number }[] | null;
   events: { atM: number; u95M: number; label: string; main: boolean; ghost: boolean }[];
@@ -29,26 +34,51 @@ export interface PlottedTrace {
 
 /** Pixels from the strip's left edge to its near end, and from its far end to the right edge. */
 const END_PX = 142;
+/** One press of a zoom key. */
+const ZOOM_STEP = 1.5;
+
+/** The two cursors: a place is read at A, a stretch from A to B. */
+export type CursorName = 'A' | 'B';
+/** A cursor asks to be put on an edge or a peak. */
+export interface SnapAsked {
+  cursor: CursorName;
+  to: 'edge' | 'peak';
+}
 
 /**
  * The trace under the strip, on the strip's own axis: what stands under a stretch of the route is in
- * it. Arrow keys move the cursor, with Shift in larger steps.
+ * it. Each cursor is a slider: arrow keys move it, with Shift in larger steps; E puts it on the
+ * nearest edge, K on the nearest peak; plus, minus and 0 zoom.
  */
 @Component({
   selector: 'ns-trace-plot',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div
-      class="plot"
-      tabindex="0"
-      role="slider"
-      aria-label="Cursor on the trace, metres from the near end"
-      [attr.aria-valuemin]="0"
-      [attr.aria-valuemax]="lengthM()"
-      [attr.aria-valuenow]="cursorM() ?? 0"
-      (keydown)="move($event)"
-    >
+    <div class="plot" (keydown)="zoomBy($event)">
       <canvas #canvas></canvas>
+      @for (handle of handles(); track handle.name) {
+        <button
+          type="button"
+          class="handle"
+          [class.second]="handle.name === 'B'"
+          role="slider"
+          [style.left.px]="handle.x"
+          [attr.aria-label]="'Cursor ' + handle.name + ' on the trace, metres from the near end'"
+          [attr.aria-valuemin]="0"
+          [attr.aria-valuemax]="lengthM()"
+          [attr.aria-valuenow]="handle.atM"
+          (focus)="active.set(handle.name)"
+          (keydown)="move($event, handle.name)"
+          (pointerdown)="grab($event, handle.name)"
+          (pointermove)="drag($event, handle.name)"
+          (pointerup)="held = null"
+        >
+          {{ handle.name }}
+        </button>
+      }
+      @if (zoomed()) {
+        <button type="button" class="whole" (click)="showWhole()">Whole line <kbd>0</kbd></button>
+      }
     </div>
   `,
   styles: `
@@ -59,6 +89,41 @@ const END_PX = 142;
     .plot {
       position: relative;
       height: var(--plot-height, 168px);
+      overflow: hidden;
+    }
+    .handle {
+      position: absolute;
+      bottom: 20px;
+      width: 26px;
+      height: 26px;
+      margin-left: -13px;
+      padding: 0;
+      font: 700 14px/24px var(--figures);
+      color: var(--on-accent);
+      background: var(--accent);
+      border: 1px solid var(--sheet);
+      border-radius: 13px 13px 13px 2px;
+      cursor: ew-resize;
+      touch-action: none;
+      &.second {
+        color: var(--accent);
+        background: var(--sheet);
+        border: 2px solid var(--accent);
+        line-height: 22px;
+      }
+    }
+    .whole {
+      position: absolute;
+      right: 8px;
+      bottom: 24px;
+      font: inherit;
+      font-size: 14px;
+      min-height: 32px;
+      padding: 0 10px;
+      color: var(--ink);
+      background: var(--sheet);
+      border: 1px solid var(--ink-2);
+      border-radius: 6px;
     }
   `,
 })
@@ -66,20 +131,47 @@ export class TracePlot {
   readonly plotted = input.required<PlottedTrace>();
   readonly lengthM = input.required<number>();
   readonly cursorM = model<number | null>(null);
+  readonly secondM = model<number | null>(null);
+  /** Pixels to each side of the line; the strip's own unless the trace stands alone. */
+  readonly marginPx = input(END_PX);
+  readonly snap = output<SnapAsked>();
+  protected readonly active = signal<CursorName>('A');
+  protected held: CursorName | null = null;
+  protected readonly zoomed = signal(false);
+  /** Counts what moves the axis, so that the handles follow. */
+  private readonly view = signal(0);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private chart: Chart<'line', { x: number; y: number }[]> | null = null;
 
   private readonly step = computed(() => this.lengthM() / 600);
+  protected readonly handles = computed(() => {
+    this.view();
+    const x = this.chart?.scales['x'];
+    return (['A', 'B'] as const).flatMap((name) => {
+      const atM = this.placeOf(name)();
+      const px = atM === null || !x ? null : x.getPixelForValue(atM);
+      return px === null || atM === null ? [] : [{ name, atM, x: px }];
+    });
+  });
 
   constructor() {
     effect(() => this.draw());
     effect(() => {
       this.cursorM();
+      this.secondM();
       if (this.chart) {
         this.annotate(this.chart);
         this.chart.update('none');
       }
+    });
+    // Both cursors can be reached by keys from the beginning.
+    effect(() => {
+      const lengthM = this.lengthM();
+      untracked(() => {
+        this.cursorM.update((at) => at ?? lengthM / 2);
+        this.secondM.update((at) => at ?? 0);
+      });
     });
     const observer = new ResizeObserver(() => this.fit());
     observer.observe(this.host);
@@ -93,12 +185,58 @@ export class TracePlot {
     });
   }
 
-  protected move(event: KeyboardEvent): void {
+  private placeOf(name: CursorName): typeof this.cursorM {
+    return name === 'A' ? this.cursorM : this.secondM;
+  }
+
+  protected move(event: KeyboardEvent, name: CursorName): void {
+    const to = ({ e: 'edge', k: 'peak' } as const)[event.key.toLowerCase()];
     const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (way === undefined) return;
+    const end = { Home: 0, End: this.lengthM() }[event.key];
+    if (to) this.snap.emit({ cursor: name, to });
+    else if (end !== undefined) this.placeOf(name).set(end);
+    else if (way !== undefined) {
+      const x = this.chart?.scales['x'];
+      // Zoomed in, steps are smaller too.
+      const step = x && this.zoomed() ? (x.max - x.min) / 800 : this.step();
+      this.placeOf(name).update((at) => Math.max(0, (at ?? 0) + way * step * (event.shiftKey ? 10 : 1)));
+    } else return;
     event.preventDefault();
-    const from = this.cursorM() ?? this.lengthM() / 2;
-    this.cursorM.set(Math.max(0, from + way * this.step() * (event.shiftKey ? 10 : 1)));
+  }
+
+  protected zoomBy(event: KeyboardEvent): void {
+    const by = { '+': ZOOM_STEP, '=': ZOOM_STEP, '-': 1 / ZOOM_STEP }[event.key];
+    if (event.key === '0') this.showWhole();
+    else if (by !== undefined && this.chart) {
+      const x = this.chart.scales['x'];
+      const at = this.placeOf(this.active())() ?? 0;
+      const centre = { x: x ? x.getPixelForValue(at) : 0, y: 0 };
+      this.chart.zoom({ x: by, focalPoint: centre });
+      this.moved();
+    } else return;
+    event.preventDefault();
+  }
+
+  protected showWhole(): void {
+    this.chart?.resetZoom();
+    this.moved();
+  }
+
+  private moved(): void {
+    this.zoomed.set(this.chart?.isZoomedOrPanned() ?? false);
+    this.view.update((count) => count + 1);
+  }
+
+  protected grab(event: PointerEvent, name: CursorName): void {
+    this.held = name;
+    (event.target as HTMLElement).setPointerCapture(event.pointerId);
+  }
+
+  protected drag(event: PointerEvent, name: CursorName): void {
+    if (this.held !== name) return;
+    const { left } = this.host.getBoundingClientRect();
+    const at = this.chart?.scales['x']?.getValueForPixel(event.clientX - left);
+    if (at !== undefined) this.placeOf(name).set(Math.max(0, at));
   }
 
   /** A token's colour as the page shows it now: a canvas knows no tokens. */
@@ -118,8 +256,9 @@ export class TracePlot {
   /** The axis so that the link's ends stand under the strip's. */
   private bounds(): { min: number; max: number } {
     const width = Math.max(320, this.host.clientWidth);
-    const perPx = this.lengthM() / Math.max(40, width - 2 * END_PX);
-    return { min: -END_PX * perPx, max: this.lengthM() + END_PX * perPx };
+    const margin = this.marginPx();
+    const perPx = this.lengthM() / Math.max(40, width - 2 * margin);
+    return { min: -margin * perPx, max: this.lengthM() + margin * perPx };
   }
 
   private fit(): void {
@@ -127,6 +266,7 @@ export class TracePlot {
     if (!this.chart || !x) return;
     Object.assign(x, this.bounds());
     this.chart.update('none');
+    this.moved();
   }
 
   private draw(): void {
@@ -152,6 +292,16 @@ export class TracePlot {
                 },
               ]
             : []),
+          ...(plotted.difference
+            ? [
+                {
+                  data: plotted.difference,
+                  borderColor: this.colour('--wrong'),
+                  borderWidth: 1.4,
+                  pointRadius: 0,
+                },
+              ]
+            : []),
           ...(plotted.residual
             ? [{ data: plotted.residual, borderColor: accent ?? '', borderWidth: 1.2, pointRadius: 0 }]
             : []),
@@ -165,7 +315,7 @@ export class TracePlot {
         events: ['click', 'mousemove'],
         onClick: ({ x }) => {
           const at = x === null ? undefined : this.chart?.scales['x']?.getValueForPixel(x);
-          if (at !== undefined) this.cursorM.set(Math.max(0, at));
+          if (at !== undefined) this.placeOf(this.active()).set(Math.max(0, at));
         },
         layout: { padding: 0, autoPadding: false },
         scales: {
@@ -209,8 +359,13 @@ export class TracePlot {
           tooltip: { enabled: false },
           decimation: { enabled: true, algorithm: 'min-max' },
           zoom: {
-            pan: { enabled: true, mode: 'x' },
-            zoom: { wheel: { enabled: true, modifierKey: 'ctrl' }, pinch: { enabled: true }, mode: 'x' },
+            pan: { enabled: true, mode: 'x', onPan: () => this.moved() },
+            zoom: {
+              wheel: { enabled: true, modifierKey: 'ctrl' },
+              pinch: { enabled: true },
+              mode: 'x',
+              onZoom: () => this.moved(),
+            },
           },
           annotation: { annotations: {} },
         },
@@ -218,6 +373,7 @@ export class TracePlot {
     });
     this.annotate(this.chart);
     this.chart.update('none');
+    untracked(() => this.moved());
   }
 
   private annotate(chart: Chart<'line', { x: number; y: number }[]>): void {
@@ -255,15 +411,20 @@ export class TracePlot {
         },
       };
     });
-    const cursor = this.cursorM();
-    if (cursor !== null)
-      annotations['cursor'] = {
+    for (const [name, at] of [
+      ['A', untracked(this.cursorM)],
+      ['B', untracked(this.secondM)],
+    ] as const) {
+      if (at === null) continue;
+      annotations[`cursor${name}`] = {
         type: 'line',
-        xMin: cursor,
-        xMax: cursor,
+        xMin: at,
+        xMax: at,
         borderColor: accent,
-        borderWidth: 2,
+        borderWidth: name === 'A' ? 2 : 1,
+        borderDash: name === 'A' ? [] : [3, 3],
       };
+    }
     const options = chart.options.plugins?.annotation;
     if (options) options.annotations = annotations;
   }

@@ -15,41 +15,22 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
-import {
-  echoDistanceM,
-  roundTripS,
-  unitOf,
-  type LinkEnd,
-  type TraceEvent,
-  type TraceFileOptions,
-} from '@near-spoke/core';
+import { roundTripS, snapTo, unitOf, type LinkEnd, type TraceFileOptions } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
+import { problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
-import { TracePlot, type PlottedTrace } from '../drawing/trace-plot';
+import { TracePlot, type PlottedTrace, type SnapAsked } from '../drawing/trace-plot';
 import { Keys } from '../keys/keys';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents } from '../link/link.state';
 import { sessionFeature } from '../session/session.state';
+import { ReelsStore, velocityWords } from '../reels/reels-store';
+import { BenchOscilloscope } from './bench-oscilloscope';
 import { Locating } from './locating';
+import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
 
-const KIND_WORDS: Readonly<Record<TraceEvent['kind'], string>> = {
-  open: 'open',
-  short: 'short',
-  'series-resistance': 'resistance in the way',
-  'wet-or-shunt': 'wet, or a path across',
-  'low-section': 'wet or crushed stretch',
-  'high-section': 'split or pulled apart',
-  joint: 'joint',
-  stub: 'branch',
-  'matched-end': 'matched end',
-  ghost: 'ghost',
-};
-/** Metres to the decimetre, without a minus before nought. */
-const metres = (value: number): string => (Math.abs(value) < 0.05 ? 0 : value).toFixed(1);
-/** A catalogue's velocity factor is good to about this, as half width of 95 %. */
-const TYPICAL_U95 = 0.024;
-/** One that was measured and typed in is better, and not exact. */
-const TYPED_U95 = 0.006;
+/** How a change is called. */
+const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
 
 /** Where a reflection is: on the trace, on the strip, on the route, and how sure that is. */
 @Component({
@@ -72,19 +53,24 @@ export class LocateRoom {
   private readonly router = inject(Router);
   protected readonly facts = inject(LinkFacts);
   protected readonly locating = inject(Locating);
+  protected readonly bench = inject(BenchOscilloscope);
+  private readonly reels = inject(ReelsStore);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
   protected readonly words = KIND_WORDS;
+  protected readonly changeWords = CHANGE_WORDS;
   protected readonly metres = metres;
   protected readonly detail = computed(
     () => this.facts.detail() as NonNullable<ReturnType<typeof this.facts.detail>>,
   );
   protected readonly reading = computed(() => this.locating.answer()?.reading ?? null);
   protected readonly cursorM = signal<number | null>(null);
+  protected readonly secondM = signal<number | null>(0);
   protected readonly residualShown = signal(false);
   protected readonly profileShown = signal(false);
   protected readonly sheetShown = signal(false);
   protected readonly importing = signal(false);
   protected readonly unplugged = signal(false);
+  protected readonly taking = signal(false);
   private readonly fileInput = viewChild<ElementRef<HTMLInputElement>>('file');
   private file: File | null = null;
   private readonly options = signal<TraceFileOptions>({});
@@ -93,59 +79,59 @@ export class LocateRoom {
   protected readonly end = signal<LinkEnd>('near');
   protected readonly pair = signal<string | null>(null);
   protected readonly velocity = signal('');
+  protected readonly velocityU95 = signal('');
   protected readonly lead = signal('0');
   protected readonly leadVelocity = signal('0.66');
+
+  /** The velocity that is known of this link's cable, of its reel where its draw was entered. */
+  private readonly known = computed(() => {
+    const cable = this.facts.cable();
+    return cable && this.reels.velocityOf(cable, this.reels.reelOf(this.detail().link.id));
+  });
+  protected readonly velocityFrom = computed(() => {
+    const known = this.known();
+    if (!known) return '';
+    return this.velocity() === known.velocityFactor.toFixed(3) ? velocityWords(known) : 'typed in';
+  });
 
   protected readonly fromFar = computed(() => (this.locating.shown()?.end ?? this.end()) === 'far');
   protected readonly coax = computed(() => this.facts.cable()?.family === 'coax');
 
+  private readonly line = computed(() => ({
+    lengthM: this.detail().link.lengthM,
+    fromFar: this.fromFar(),
+  }));
+  /** What the trace that is shown was told, or is being told. */
+  private readonly toldNow = computed(() => this.locating.shown()?.told ?? this.told());
+
   protected readonly plotted = computed((): PlottedTrace | null => {
     const answer = this.locating.answer();
     if (!answer) return null;
-    const { seen, modelV, launchAtS, launchV, levelV, reading, profile, nominalOhm } = answer;
-    const told = this.told();
-    const record = this.locating.shown();
-    const { leadM, leadVelocityFactor, velocityFactor } = record?.told ?? told;
-    const leadS = roundTripS(leadM, leadVelocityFactor);
-    const linkM = this.detail().link.lengthM;
-    const far = this.fromFar();
-    const placeOf = (distanceM: number): number => (far ? linkM - distanceM : distanceM);
-    const atM = (n: number): number =>
-      placeOf(echoDistanceM(seen.startS + n * seen.intervalS - launchAtS - leadS, velocityFactor));
-    const series = (volts: (n: number) => number): { x: number; y: number }[] => {
-      const points = Array.from(seen.volts, (_, n) => ({ x: atM(n), y: volts(n) / Math.abs(launchV) }));
-      return far ? points.reverse() : points;
-    };
-    return {
-      points: series((n) => (seen.volts[n] ?? 0) - levelV),
-      residual: this.residualShown() ? series((n) => (seen.volts[n] ?? 0) - (modelV[n] ?? 0)) : null,
-      profile: this.profileShown()
-        ? Array.from(profile.ohm, (ohm, n) => ({
-            x: placeOf(echoDistanceM(n * profile.layerS - leadS, velocityFactor)),
-            y: ohm / nominalOhm - 1,
-          }))
-            .filter(({ y }) => Number.isFinite(y))
-            .sort((one, other) => one.x - other.x)
-        : null,
-      events: reading.events.map((event, n) => ({
-        atM: placeOf(event.distanceM),
-        u95M: event.u95M,
-        main: n === reading.main,
-        ghost: event.kind === 'ghost',
-        label: event.kind === 'ghost' ? 'ghost' : `${KIND_WORDS[event.kind]}, ${metres(event.distanceM)} m`,
-      })),
-    };
+    return plotTrace(answer, this.toldNow(), this.line(), {
+      residual: this.residualShown(),
+      profile: this.profileShown(),
+      difference: this.locating.difference()?.share ?? null,
+    });
   });
 
-  /** The arithmetic at the cursor, written out. */
+  /** The arithmetic at the cursors, written out. */
   protected readonly arithmetic = computed(() => {
-    const at = this.cursorM();
+    const [at, from] = [this.cursorM(), this.secondM()];
     if (at === null) return null;
-    const { leadM, leadVelocityFactor, velocityFactor } = this.locating.shown()?.told ?? this.told();
-    const distanceM = this.fromFar() ? this.detail().link.lengthM - at : at;
+    const { leadM, leadVelocityFactor, velocityFactor } = this.toldNow();
+    const { lengthM, fromFar } = this.line();
+    const distanceM = fromFar ? lengthM - at : at;
     const leadNs = 1e9 * roundTripS(leadM, leadVelocityFactor);
     const ns = 1e9 * roundTripS(distanceM, velocityFactor) + leadNs;
-    return { ns, leadNs, velocityFactor, distanceM };
+    const apartM = from === null ? null : Math.abs(at - from);
+    return {
+      ns,
+      leadNs,
+      velocityFactor,
+      distanceM,
+      apartM,
+      apartNs: apartM === null ? null : 1e9 * roundTripS(apartM, velocityFactor),
+    };
   });
 
   protected readonly headline = computed(() => {
@@ -162,9 +148,20 @@ export class LocateRoom {
       const { id } = this.detail().link;
       untracked(() => void this.locating.open(id));
     });
+    void this.bench.look();
+    void this.reels.load();
     effect(() => {
-      const cable = this.facts.cable();
-      if (cable) untracked(() => this.velocity.set(String(cable.velocityFactor)));
+      const known = this.known();
+      if (!known) return;
+      untracked(() => {
+        this.velocity.set(known.velocityFactor.toFixed(3));
+        this.velocityU95.set(known.u95.toFixed(3));
+      });
+    });
+    // The cursor begins where the reading lies, so that its arithmetic can be followed.
+    effect(() => {
+      const at = this.locating.onStrip();
+      if (at) untracked(() => this.cursorM.set(at.atM));
     });
     const idle = (): boolean => !this.importing() && !this.sheetShown();
     inject(Keys).use(
@@ -188,6 +185,15 @@ export class LocateRoom {
           when: () => idle() && this.mayWork() && this.reading() !== null,
         },
         {
+          key: 'c',
+          words: 'compare with the handover trace, or stop comparing',
+          run: () =>
+            this.locating.compareWith(
+              this.locating.comparedWith() ? null : (this.locating.baseline()?.record ?? null),
+            ),
+          when: () => idle() && this.locating.baseline() !== null,
+        },
+        {
           key: 'Escape',
           words: 'put the sheet away',
           run: () => this.sheetShown.set(false),
@@ -200,14 +206,14 @@ export class LocateRoom {
 
   protected readonly told = computed((): TraceTold => {
     const cable = this.facts.cable();
-    const velocityFactor = Number(this.velocity()) || cable?.velocityFactor || 0.7;
-    const typical = velocityFactor === cable?.velocityFactor;
+    const known = this.known();
+    const number = (text: string): number => Number(text.replace(',', '.'));
     return {
-      velocityFactor,
-      velocityU95: typical ? TYPICAL_U95 : TYPED_U95,
+      velocityFactor: number(this.velocity()) || known?.velocityFactor || 0.7,
+      velocityU95: Math.min(0.3, Math.max(0, number(this.velocityU95()) || known?.u95 || 0)),
       impedanceOhm: cable?.impedanceOhm ?? 75,
-      leadM: Number(this.lead()) || 0,
-      leadVelocityFactor: Number(this.leadVelocity()) || 0.66,
+      leadM: Math.max(0, number(this.lead()) || 0),
+      leadVelocityFactor: number(this.leadVelocity()) || 0.66,
       shape: null,
     };
   });
@@ -221,10 +227,41 @@ export class LocateRoom {
 
   protected choose(event: Event): void {
     const [file] = (event.target as HTMLInputElement).files ?? [];
-    if (!file) return;
+    if (file) this.openFile(file);
+  }
+
+  private openFile(file: File): void {
     this.file = file;
     this.options.set({});
     this.readAgain();
+  }
+
+  /** Takes a trace with the oscilloscope that is clipped on, and reads it as a file would be. */
+  protected async take(): Promise<void> {
+    const cable = this.facts.cable();
+    if (!cable) return;
+    this.taking.set(true);
+    try {
+      const { id, lengthM } = this.detail().link;
+      const pair = this.coax() ? null : this.pair();
+      const { file, taken } = await this.bench.take({ lineId: id, end: this.end(), pair, cable, lengthM });
+      this.lead.set(String(taken.lead.lengthM));
+      this.leadVelocity.set(String(taken.lead.velocityFactor));
+      this.openFile(file);
+    } catch (error) {
+      this.locating.refuse(problemOf(error).detail);
+    } finally {
+      this.taking.set(false);
+    }
+  }
+
+  protected snap({ cursor, to }: SnapAsked): void {
+    const answer = this.locating.answer();
+    if (!answer) return;
+    const place = cursor === 'A' ? this.cursorM : this.secondM;
+    const { placeOf, timeOf } = axisOf(answer, this.toldNow(), this.line());
+    const found = snapTo(answer.seen, timeOf(place() ?? 0), to);
+    if (found !== null) place.set(Math.max(0, placeOf(found)));
   }
 
   /** Reads the chosen file with what is told now. */

@@ -3,6 +3,7 @@ import type { NewTrace, Problem, TraceRecord, TraceTold } from '@near-spoke/cont
 import {
   asEcho,
   averaged,
+  compareTraces,
   contactPairsAt,
   fromBothEnds,
   intendedLink,
@@ -93,6 +94,35 @@ export class Locating {
     const { velocityFactor, velocityU95 } = shown.told;
     return fromBothEnds(near, far, length, velocityU95 / NORMAL_95 / velocityFactor);
   });
+  /** An earlier trace of the same pair from the same end, and what it holds. */
+  private readonly earlier = signal<{ record: TraceRecord; answer: TraceAnswer | null } | null>(null);
+  private earlierTracing: Tracing | null = null;
+  readonly comparedWith = computed(() => this.earlier()?.record ?? null);
+  /** Traces that the one that is shown can be compared with, newest first. */
+  readonly comparable = computed(() => {
+    const shown = this.shown();
+    return shown
+      ? this.traces().filter(
+          ({ id, end, pair, at }) =>
+            id !== shown.id && end === shown.end && pair === shown.pair && at <= shown.at,
+        )
+      : [];
+  });
+  /** The trace of the day the link was handed over: the newest until then; the oldest before there is one. */
+  readonly baseline = computed(() => {
+    const [all, detail] = [this.comparable(), this.facts.detail()];
+    const handedOver = detail?.handovers.at(-1)?.at;
+    const then = handedOver ? all.find(({ at }) => at <= handedOver) : undefined;
+    if (then) return { record: then, of: 'handover' as const };
+    const first = all.at(-1);
+    return first ? { record: first, of: 'first' as const } : null;
+  });
+  readonly difference = computed(() => {
+    const [now, then] = [this.answer(), this.earlier()?.answer];
+    if (!now || !then) return null;
+    const asRead = ({ seen, ...read }: TraceAnswer) => ({ ...read, trace: seen });
+    return compareTraces(asRead(now), asRead(then));
+  });
   readonly stretches = computed(() => {
     const at = this.onStrip();
     const link = this.facts.detail()?.link;
@@ -119,6 +149,7 @@ export class Locating {
 
   show(record: TraceRecord): void {
     this.draft.set(null);
+    this.compareWith(null);
     this.shown.set(record);
     const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
     this.start({ ask: 'trace', trace, setting: this.settingOf(record.told) });
@@ -141,6 +172,7 @@ export class Locating {
   readFile(file: File, told: TraceTold, options: TraceFileOptions): void {
     this.shown.set(null);
     this.opposite.set(null);
+    this.compareWith(null);
     this.start({ ask: 'file', file, options, setting: this.settingOf(told) }, file);
   }
 
@@ -163,6 +195,27 @@ export class Locating {
           this.draft.set({ file, understood: reply.understood, trace: reply.trace });
       }
     });
+  }
+
+  /** Compares the trace that is shown with an earlier one; null ends it. */
+  compareWith(record: TraceRecord | null): void {
+    this.earlierTracing?.cancel();
+    this.earlier.set(record && { record, answer: null });
+    if (!record) return;
+    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
+    const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
+    this.earlierTracing = readInWorker(request, (reply) => {
+      if (reply.say === 'read') this.earlier.set({ record, answer: reply.answer });
+      if (reply.say === 'bad') {
+        this.earlier.set(null);
+        this.trouble.set(`The earlier trace: ${reply.message}`);
+      }
+    });
+  }
+
+  /** Says why no trace was taken. */
+  refuse(words: string): void {
+    this.trouble.set(words);
   }
 
   cancel(): void {
@@ -220,6 +273,7 @@ export class Locating {
     this.tracing?.cancel();
     this.oppositeTracing?.cancel();
     this.opposite.set(null);
+    this.compareWith(null);
     this.traces.set([]);
     this.shown.set(null);
     this.draft.set(null);

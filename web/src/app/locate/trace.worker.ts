@@ -1,9 +1,12 @@
 import {
   BadTrace,
+  imperfect,
   impedanceProfile,
   roundTripS,
   NoLaunch,
   readTrace,
+  seededRandom,
+  simulate,
   TraceFileReader,
   TraceQuestion,
   type Trace,
@@ -27,6 +30,11 @@ addEventListener('message', ({ data }: MessageEvent<TraceRequest>) => {
 async function answer(request: TraceRequest): Promise<void> {
   if (request.ask === 'trace') {
     read(request.trace, request.setting, null);
+    return;
+  }
+  if (request.ask === 'simulated') {
+    const { network, sampling, imperfections, seed } = request.bench;
+    read(imperfect(simulate(network, sampling), imperfections, seededRandom(seed)), request.setting, null);
     return;
   }
   const reader = new TraceFileReader(request.options);

@@ -1,4 +1,7 @@
 import type {
+  Imperfections,
+  Network,
+  Sampling,
   Profile,
   Trace,
   TraceFileOptions,
@@ -24,7 +27,17 @@ export interface TraceAnswer {
 
 export type TraceRequest =
   | { ask: 'file'; file: Blob; options: TraceFileOptions; setting: TraceSetting }
-  | { ask: 'trace'; trace: Trace; setting: TraceSetting };
+  | { ask: 'trace'; trace: Trace; setting: TraceSetting }
+  /** A trace is drawn by the forward model first, then read as any other. */
+  | { ask: 'simulated'; bench: SimulatedBench; setting: TraceSetting };
+
+/** A bench set-up to simulate. */
+export interface SimulatedBench {
+  network: Network;
+  sampling: Sampling;
+  imperfections: Imperfections;
+  seed: number;
+}
 
 /** What the worker says: how far it is, and at the end one of the rest. */
 export type TraceReply =

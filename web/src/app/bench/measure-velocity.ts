@@ -1,0 +1,185 @@
+import { DatePipe, DecimalPipe } from '@angular/common';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { TraceTold } from '@near-spoke/contracts';
+import {
+  knownPiece,
+  NoVelocity,
+  roundTripS,
+  velocityOf,
+  type CableType,
+  type KnownPiece,
+  type Velocity,
+} from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { DelayPlot } from '../drawing/delay-plot';
+import { ProblemNote } from '../drawing/problem-note';
+import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
+import { ReelsStore, velocityWords } from '../reels/reels-store';
+import { sessionFeature } from '../session/session.state';
+
+/** One piece: its taped length and its trace. */
+interface Piece {
+  key: number;
+  length: string;
+  read: ReadTrace | null;
+}
+
+/** A lead is taped to this, as a deviation. */
+const LEAD_TAPED_M = 0.005;
+/** A velocity this much off what the traces were read with has them read again. */
+const READ_AGAIN_FROM = 0.004;
+
+const numberOf = (text: string): number => Number(text.trim().replace(',', '.') || NaN);
+
+/** Velocity factor from one piece of known length, or from several, with the arithmetic written out. */
+@Component({
+  selector: 'ns-measure-velocity',
+  imports: [DatePipe, DecimalPipe, MatButtonModule, DelayPlot, ProblemNote, TraceIntake],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './measure-velocity.html',
+  styleUrl: './line-bench.scss',
+})
+export class MeasureVelocity {
+  protected readonly shelf = inject(ReelsStore);
+  protected readonly mayWork = inject(Store).selectSignal(sessionFeature.selectMayWork);
+  protected readonly words = velocityWords;
+  readonly cables = input.required<readonly CableType[]>();
+  readonly reelId = input<string | null>(null);
+
+  protected readonly chosenReel = linkedSignal(() => this.reelId() ?? '');
+  protected readonly reel = computed(
+    () => this.shelf.reels().find(({ id }) => id === this.chosenReel()) ?? null,
+  );
+  protected readonly cableId = linkedSignal(() => this.reel()?.cableTypeId ?? this.cables()[0]?.id ?? '');
+  protected readonly cable = computed(() => this.cables().find(({ id }) => id === this.cableId()) ?? null);
+  protected readonly reels = computed(() =>
+    this.shelf.reels().filter(({ cableTypeId }) => cableTypeId === this.cableId()),
+  );
+  protected readonly lot = linkedSignal(() => this.reel()?.lot ?? '');
+  protected readonly lead = signal('0');
+  protected readonly leadVelocity = signal('0.66');
+  protected readonly pieces = signal<readonly Piece[]>([{ key: 0, length: '', read: null }]);
+  /** What the traces are read with: what is known, then what they themselves gave. */
+  private readonly readWith = linkedSignal(() => this.known()?.velocityFactor ?? 0.7);
+  protected readonly known = computed(() => {
+    const cable = this.cable();
+    return cable && this.shelf.velocityOf(cable, this.reel());
+  });
+  protected readonly told = computed((): TraceTold => ({
+    velocityFactor: this.readWith(),
+    velocityU95: 0,
+    impedanceOhm: this.cable()?.impedanceOhm ?? 75,
+    leadM: Math.max(0, numberOf(this.lead()) || 0),
+    leadVelocityFactor: numberOf(this.leadVelocity()) || 0.66,
+    shape: null,
+  }));
+  /** Pieces with their delays; those without length or trace are left out. */
+  protected readonly measured = computed(() => {
+    const measured: { name: string; piece: KnownPiece }[] = [];
+    for (const { length, read } of this.pieces()) {
+      if (!read || !(numberOf(length) > 0)) continue;
+      try {
+        measured.push({ name: read.name, piece: knownPiece(read.answer.reading, numberOf(length)) });
+      } catch (error) {
+        if (!(error instanceof NoVelocity)) throw error;
+        return { pieces: [], why: `${read.name}: ${error.message}` };
+      }
+    }
+    return { pieces: measured, why: '' };
+  });
+  protected readonly result = computed((): { velocity: Velocity | null; why: string } => {
+    const { pieces, why } = this.measured();
+    if (why || pieces.length === 0) return { velocity: null, why };
+    const { leadM, leadVelocityFactor } = this.told();
+    const lead = {
+      delayS: roundTripS(leadM, leadVelocityFactor),
+      deviationS: roundTripS(LEAD_TAPED_M, leadVelocityFactor),
+    };
+    try {
+      return {
+        velocity: velocityOf(
+          pieces.map(({ piece }) => piece),
+          lead,
+        ),
+        why: '',
+      };
+    } catch (error) {
+      if (error instanceof NoVelocity) return { velocity: null, why: error.message };
+      throw error;
+    }
+  });
+  protected readonly plotted = computed(() =>
+    this.measured().pieces.map(({ piece }) => ({ lengthM: piece.lengthM, delayNs: piece.delayS * 1e9 })),
+  );
+  protected readonly kept = signal('');
+  protected readonly abs = Math.abs;
+
+  constructor() {
+    effect(() => {
+      const found = this.result().velocity?.velocityFactor;
+      if (found === undefined) return;
+      untracked(() => {
+        if (Math.abs(found - this.readWith()) > READ_AGAIN_FROM) this.readWith.set(found);
+      });
+    });
+  }
+
+  protected setLength(key: number, length: string): void {
+    this.change(key, { length });
+  }
+
+  protected setRead(key: number, read: ReadTrace): void {
+    this.change(key, { read });
+  }
+
+  private change(key: number, change: Partial<Piece>): void {
+    this.kept.set('');
+    this.pieces.update((all) => all.map((piece) => (piece.key === key ? { ...piece, ...change } : piece)));
+  }
+
+  protected addPiece(): void {
+    this.pieces.update((all) => [
+      ...all,
+      { key: Math.max(...all.map(({ key }) => key)) + 1, length: '', read: null },
+    ]);
+  }
+
+  protected dropPiece(key: number): void {
+    this.pieces.update((all) => all.filter((piece) => piece.key !== key));
+  }
+
+  protected chooseReel(id: string): void {
+    this.chosenReel.set(id);
+  }
+
+  protected async keep(): Promise<void> {
+    const { velocity } = this.result();
+    if (!velocity) return;
+    const kept = await this.shelf.keepVelocity({
+      id: crypto.randomUUID(),
+      cableTypeId: this.cableId(),
+      lot: this.lot(),
+      reelId: this.reel()?.id ?? null,
+      velocityFactor: Number(velocity.velocityFactor.toFixed(4)),
+      u95: Math.max(0.0001, Number(velocity.u95.toFixed(4))),
+      pieces: this.measured().pieces.map(({ name, piece }) => ({
+        name: name.slice(0, 120),
+        lengthM: piece.lengthM,
+        delayNs: piece.delayS * 1e9,
+      })),
+    });
+    if (kept)
+      this.kept.set(`Kept for ${this.reel()?.name ?? (this.lot() ? `lot ${this.lot()}` : 'this cable')}.`);
+  }
+}

@@ -1,0 +1,181 @@
+import { DecimalPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { lineOf, planLaunch, preferredResistors, type CableType } from '@near-spoke/core';
+import { SightPlot } from '../drawing/sight-plot';
+import { ReelsStore, velocityWords } from '../reels/reels-store';
+
+/** What is looked for, as the reflection it makes at the far end. */
+const LOOKED_FOR = [
+  { id: 'end', name: 'its end, or a break', reflection: 1 },
+  { id: 'poor', name: 'a bad joint or a wet stretch, 10 %', reflection: 0.1 },
+  { id: 'small', name: 'a crushed spot, 5 %', reflection: 0.05 },
+  { id: 'joint', name: 'a joint, 2 %', reflection: 0.02 },
+] as const;
+/** Impedances of lines and buses there are, ohm. */
+const IMPEDANCES_OHM = [50, 75, 100, 120];
+/** Generators have this impedance. */
+const GENERATOR_OHM = 50;
+
+/** How to set generator and oscilloscope before measuring, and what that will show. */
+@Component({
+  selector: 'ns-plan-a-launch',
+  imports: [DecimalPipe, SightPlot],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="cols">
+      <section class="sheet pad" aria-labelledby="launch-title">
+        <h2 id="launch-title">Set the launch before measuring</h2>
+        <div class="fields">
+          <label
+            >Cable
+            <select (change)="cableId.set($any($event.target).value)">
+              @for (cable of cables(); track cable.id) {
+                <option [value]="cable.id" [selected]="cable.id === cable0()?.id">{{ cable.name }}</option>
+              }
+            </select></label
+          >
+          <label
+            >About so long, metres
+            <input inputmode="decimal" [value]="length()" (input)="length.set($any($event.target).value)"
+          /></label>
+          <label
+            >Looked for at its far end
+            <select (change)="wanted.set($any($event.target).value)">
+              @for (each of lookedFor; track each.id) {
+                <option [value]="each.id" [selected]="each.id === wanted()">{{ each.name }}</option>
+              }
+            </select></label
+          >
+          <label
+            >Noise of a sample, % of the launch
+            <input inputmode="decimal" [value]="noise()" (input)="noise.set($any($event.target).value)"
+          /></label>
+        </div>
+        @if (plan(); as plan) {
+          <dl>
+            <dt>Pulse</dt>
+            <dd class="figure">
+              {{ plan.widthS * 1e9 | number: '1.0-1' }} ns wide, edges
+              {{ plan.riseS * 1e9 | number: '1.0-1' }} ns
+            </dd>
+            <dt>Time base</dt>
+            <dd class="figure">
+              {{ plan.divisionS * 1e9 | number: '1.0-0' }} ns a division,
+              {{ plan.recordS * 1e9 | number: '1.0-0' }} ns in all
+            </dd>
+            <dt>Sampling</dt>
+            <dd class="figure">a sample every {{ plan.intervalS * 1e9 | number: '1.1-2' }} ns or oftener</dd>
+            <dt>Blind to</dt>
+            <dd class="figure">{{ plan.deadZoneM | number: '1.1-2' }} m from where it is clipped on</dd>
+            <dt>Velocity factor</dt>
+            <dd>
+              <span class="figure">{{ known()?.velocityFactor | number: '1.3-3' }}</span>
+              <span class="quiet small"> {{ from() }}</span>
+            </dd>
+          </dl>
+          @if (!plan.enough) {
+            <p class="unsure" role="status">
+              Even the widest pulse worth sending would not show that from {{ length() }} m. Measure from both
+              ends, or average.
+            </p>
+          }
+          <h3>Smallest reflection seen, by distance</h3>
+          <ns-sight-plot [points]="plan.smallest" [wanted]="chosen().reflection" />
+        } @else {
+          <p class="wrong" role="alert">
+            Give a length from 0.5 to 20 000 m, and the noise as a share over 0.
+          </p>
+        }
+      </section>
+      <section class="sheet pad" aria-labelledby="match-title">
+        <h3 id="match-title">Resistors that match</h3>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Line</th>
+              <th scope="col">Closes it</th>
+              <th scope="col">Makes 50 Ω match</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (row of matches; track row.ohm) {
+              <tr [class.here]="row.ohm === cable0()?.impedanceOhm">
+                <th scope="row" class="figure">{{ row.ohm }} Ω</th>
+                <td class="figure">{{ row.closes }}</td>
+                <td class="figure">{{ row.source }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+        <p class="small quiet">
+          Of the E12 series, alone or two side by side. What closes a line goes across its far end and shows
+          that nothing else reflects; what matches the generator goes in series with it, or across it where
+          the line is the lower one, so that an echo is not sent out again.
+        </p>
+        <h3>Before the clip goes on</h3>
+        <ul class="small cautions">
+          <li>Both ends unplugged. Prove dead: ringing and remote power hurt people and instruments.</li>
+          <li>Never on a line in service, least of all a lift’s or an emergency phone.</li>
+          <li>An aerial feeder picks up charge: short it for a moment first, and not in a thunderstorm.</li>
+        </ul>
+      </section>
+    </div>
+  `,
+  styleUrl: './line-bench.scss',
+  styles: `
+    .here > * {
+      background: var(--accent-soft);
+      font-weight: 700;
+    }
+    .cautions {
+      list-style: disc;
+      padding-left: 18px;
+      display: grid;
+      gap: 4px;
+    }
+  `,
+})
+export class PlanALaunch {
+  private readonly shelf = inject(ReelsStore);
+  readonly cables = input.required<readonly CableType[]>();
+  protected readonly lookedFor = LOOKED_FOR;
+  protected readonly cableId = signal('');
+  protected readonly length = signal('60');
+  protected readonly wanted = signal<string>('poor');
+  protected readonly noise = signal('0.5');
+  protected readonly cable0 = computed(
+    () => this.cables().find(({ id }) => id === this.cableId()) ?? this.cables()[0] ?? null,
+  );
+  protected readonly chosen = computed(
+    () => LOOKED_FOR.find(({ id }) => id === this.wanted()) ?? LOOKED_FOR[0],
+  );
+  protected readonly known = computed(() => {
+    const cable = this.cable0();
+    return cable && this.shelf.velocityOf(cable, null);
+  });
+  protected readonly from = computed(() => {
+    const known = this.known();
+    return known ? velocityWords(known) : '';
+  });
+  protected readonly plan = computed(() => {
+    const number = (text: string): number => Number(text.trim().replace(',', '.') || NaN);
+    const [cable, known, lengthM, noise] = [
+      this.cable0(),
+      this.known(),
+      number(this.length()),
+      number(this.noise()) / 100,
+    ];
+    if (!cable || !known || !(lengthM >= 0.5 && lengthM <= 20_000) || !(noise > 0 && noise <= 1)) return null;
+    const line = lineOf(cable, { velocityFactor: known.velocityFactor });
+    return planLaunch({ line, lengthM, reflection: this.chosen().reflection, noiseShare: noise });
+  });
+  protected readonly matches = IMPEDANCES_OHM.map((ohm) => {
+    const closes = preferredResistors(ohm);
+    const beside = (): ReturnType<typeof preferredResistors> => preferredResistors(ohm - GENERATOR_OHM);
+    return {
+      ohm,
+      closes: `${closes.ohm.join(' ∥ ')}${closes.ohm.length > 1 ? ` = ${closes.together.toFixed(1)}` : ''}`,
+      source: ohm === GENERATOR_OHM ? 'as it is' : `${beside().ohm.join(' ∥ ')} in series`,
+    };
+  });
+}
