@@ -20,9 +20,21 @@ test.describe('locating', () => {
     await expect(page.getByRole('heading', { name: 'Open at 23.0 m' })).toBeVisible();
     await expect(page.getByText(/In wall bay 4, 3\.\d to 3\.\d m past its start/)).toBeVisible();
     await expect(page.getByRole('row', { name: /46\.0.*ghost of 0\.0 and 23\.0/ })).toBeVisible();
-    await page.getByRole('slider').focus();
+    const cursor = page.getByRole('slider', { name: 'Cursor A on the trace, metres from the near end' });
+    await cursor.focus();
+    await press(page, 'Home');
     await press(page, 'ArrowRight');
-    await expect(page.getByText(/ns after the launch, 9\.6 ns of it in the lead/)).toBeVisible();
+    const arithmetic = page.getByText(/ns after the launch, 9\.6 ns of it in the lead/);
+    await expect(arithmetic).toContainText('= 0.11 m');
+    // The nearest peak behind the launch's is that of the open.
+    await press(page, 'End');
+    await press(page, 'e');
+    await expect(arithmetic).not.toContainText('66.2');
+    await press(page, '+');
+    await press(page, '+');
+    await expect(page.getByRole('button', { name: /Whole line/ })).toBeVisible();
+    await press(page, '0');
+    await expect(page.getByRole('button', { name: /Whole line/ })).toBeHidden();
     await press(page, 'p');
     const sheet = page.getByRole('dialog', { name: 'Open here' });
     await expect(sheet).toContainText('wall bay 4');
@@ -34,12 +46,47 @@ test.describe('locating', () => {
     await press(page, 'Escape');
     await expect(sheet).toBeHidden();
 
+    // From the far end as well: the two make up the link, and the place is surer.
+    await press(page, 'i');
+    await page.getByLabel('Taken from').selectOption('far end');
+    await page.getByRole('combobox', { name: /^Pair/ }).selectOption('4-5');
+    await page.getByRole('button', { name: 'Take a trace now, simulated' }).click();
+    await expect(page.getByText(/samples every/)).toContainText(/Open at 4[234]\.\d m/);
+    await page.getByLabel('Both ends were unplugged and dead').check();
+    await page.getByRole('button', { name: 'Keep this trace' }).click();
+    await expect(page.getByText(/From both ends:/)).toContainText(/2[23]\.\d\d m from the near end/);
+
     await page.goto('/jobs');
     await openJob(page);
     await openLink(page, 'C-02');
     await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Locate' }).click();
     await expect(page.getByRole('heading', { name: /Wet or crushed stretch at 26\.\d m/ })).toBeVisible();
     await expect(page.getByText(/In roof duct/)).toBeVisible();
+    await press(page, 'c');
+    await expect(page.getByText(/Against aerial feeder, when it was laid, 22 Oct 2026/)).toBeVisible();
+    await expect(page.getByText(/New: wet or crushed stretch at 26\.7 m/)).toBeVisible();
+    await press(page, 'c');
+    await expect(page.getByText(/Against aerial feeder/)).toBeHidden();
+  });
+
+  test('a trace is taken by the bench oscilloscope, from both ends, and the two agree', async ({ page }) => {
+    await enter(page);
+    await openJob(page);
+    await openLink(page, 'P1-17');
+    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Locate' }).click();
+    await expect(page.getByText('No trace of this link yet.')).toBeVisible();
+    for (const end of ['near end', 'far end']) {
+      await press(page, 'i');
+      await page.getByLabel('Taken from').selectOption(end);
+      await page.getByRole('combobox', { name: /^Pair/ }).selectOption('1-2');
+      await page.getByRole('button', { name: 'Take a trace now, simulated' }).click();
+      await expect(page.getByLabel('Lead, metres')).toHaveValue('1');
+      await expect(page.getByText(/samples every/)).toContainText(/Open at 5[45]\.\d m/);
+      await page.getByLabel('Both ends were unplugged and dead').check();
+      await page.getByRole('button', { name: 'Keep this trace' }).click();
+      await expect(page.getByText(/Located, taken .* pulse/)).toBeVisible();
+    }
+    await expect(page.getByText(/Each end sees the other: the cable is/)).toContainText(/5[45]\.\d\d m/);
   });
 
   test('a trace is read in from the oscilloscope’s table, told what it does not say, kept, placed and handed to Verify', async ({
@@ -60,6 +107,10 @@ test.describe('locating', () => {
     await press(page, 'Tab');
     await page.getByLabel('Lead, metres').fill('0.95');
     await press(page, 'Tab');
+    await expect(page.getByText(/Velocity factor: measured on another lot of this cable/)).toBeVisible();
+    await page.getByLabel('Velocity factor', { exact: true }).fill('0.69');
+    await press(page, 'Tab');
+    await expect(page.getByText('Velocity factor: typed in.')).toBeVisible();
     await expect(page.getByText(/1500 samples every 0\.50 ns/)).toContainText('Open at 12.0 m');
     await expect(page.getByRole('button', { name: 'Keep this trace' })).toBeDisabled();
     await page.getByLabel('Both ends were unplugged and dead').check();

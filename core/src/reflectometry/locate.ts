@@ -119,3 +119,33 @@ export function fromBothEnds(
     apart: Math.abs(sum - link.lengthM) / Math.max(unscaled, 1e-9),
   };
 }
+
+/** Within so many deviations, and so much of a lead's doubt, two figures are the same. */
+const SAME_WITHIN = 3;
+const LEAD_DOUBT_M = 0.1;
+
+/**
+ * The length of a line where each end saw the other, not one place between them: both distances
+ * agree with each other and with the plan. Null where they do not.
+ *
+ * @param near from the near end, timing and lead alone in its uncertainty
+ * @param far from the far end, likewise
+ */
+export function wholeLength(
+  near: Located,
+  far: Located,
+  link: { lengthM: number; deviationM: number },
+  velocityRelative: number,
+): Located | null {
+  const [nearS, farS] = [near.u95M / NORMAL_95, far.u95M / NORMAL_95];
+  const weights = [1 / Math.max(nearS, 1e-6) ** 2, 1 / Math.max(farS, 1e-6) ** 2] as const;
+  const distanceM = (weights[0] * near.distanceM + weights[1] * far.distanceM) / (weights[0] + weights[1]);
+  const shared = velocityRelative * distanceM;
+  const agree =
+    Math.abs(near.distanceM - far.distanceM) < SAME_WITHIN * Math.hypot(nearS, farS) + LEAD_DOUBT_M &&
+    Math.abs(distanceM - link.lengthM) < SAME_WITHIN * Math.hypot(link.deviationM, shared);
+  const own = Math.abs(near.distanceM - far.distanceM) / 2;
+  return agree
+    ? { distanceM, u95M: NORMAL_95 * Math.hypot(1 / Math.sqrt(weights[0] + weights[1]), own, shared) }
+    : null;
+}

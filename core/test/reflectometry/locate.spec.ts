@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { drawNormal, fromBothEnds, onRoute, seededRandom } from '../../src/index.js';
+import { drawNormal, fromBothEnds, onRoute, seededRandom, wholeLength } from '../../src/index.js';
 
 const route = [
   { name: 'shelf', lengthM: 3 },
@@ -91,5 +91,22 @@ describe('An event seen from both ends', () => {
       0.012,
     );
     expect(both.apart).toBeGreaterThan(3);
+  });
+});
+
+describe('Two ends that see each other', () => {
+  const link = { lengthM: 55.4, deviationM: 1.7 };
+  const seen = (distanceM: number, u95M = 0.05) => ({ distanceM, u95M });
+
+  it('give the length of the line, as sure as velocity allows', () => {
+    const whole = wholeLength(seen(54.91), seen(54.95), link, 0.006);
+    expect(whole?.distanceM).toBeCloseTo(54.93, 2);
+    expect(whole?.u95M).toBeCloseTo(1.96 * 0.006 * 54.93, 1);
+  });
+
+  it('are no length where they see a place between them, or differ, or are far from the plan', () => {
+    expect(wholeLength(seen(23), seen(32.4), link, 0.006)).toBeNull();
+    expect(wholeLength(seen(54.9), seen(54.2), link, 0.006)).toBeNull();
+    expect(wholeLength(seen(40), seen(40), link, 0.006)).toBeNull();
   });
 });

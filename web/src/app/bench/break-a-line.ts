@@ -1,4 +1,4 @@
-import { DecimalPipe, PercentPipe } from '@angular/common';
+import { DecimalPipe } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -53,7 +53,7 @@ const SETTLES_MS = 60;
 /** A line to break and watch: what each fault does to a trace, or one to find. */
 @Component({
   selector: 'ns-break-a-line',
-  imports: [DecimalPipe, PercentPipe, MatButtonModule, TracePlot],
+  imports: [DecimalPipe, MatButtonModule, TracePlot],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './break-a-line.html',
   styleUrl: './line-bench.scss',

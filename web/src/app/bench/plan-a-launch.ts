@@ -70,7 +70,7 @@ const GENERATOR_OHM = 50;
             <dt>Velocity factor</dt>
             <dd>
               <span class="figure">{{ known()?.velocityFactor | number: '1.3-3' }}</span>
-              <span class="quiet small"> {{ from() }}</span>
+              <span class="quiet small plain">{{ from() }}</span>
             </dd>
           </dl>
           @if (!plan.enough) {
@@ -94,7 +94,7 @@ const GENERATOR_OHM = 50;
             <tr>
               <th scope="col">Line</th>
               <th scope="col">Closes it</th>
-              <th scope="col">Makes 50 Ω match</th>
+              <th scope="col">In series, makes 50 Ω match</th>
             </tr>
           </thead>
           <tbody>
@@ -108,9 +108,9 @@ const GENERATOR_OHM = 50;
           </tbody>
         </table>
         <p class="small quiet">
-          Of the E12 series, alone or two side by side. What closes a line goes across its far end and shows
-          that nothing else reflects; what matches the generator goes in series with it, or across it where
-          the line is the lower one, so that an echo is not sent out again.
+          Of the E12 series, alone or two side by side (∥). What closes a line goes across its far end: then
+          only what is on the way reflects. What goes in series with a 50 ohm generator keeps it from sending
+          an echo out again.
         </p>
         <h3>Before the clip goes on</h3>
         <ul class="small cautions">
@@ -126,6 +126,17 @@ const GENERATOR_OHM = 50;
     .here > * {
       background: var(--accent-soft);
       font-weight: 700;
+    }
+    td,
+    th {
+      white-space: nowrap;
+    }
+    th:last-child {
+      white-space: normal;
+    }
+    .plain {
+      font-weight: 400;
+      margin-left: 8px;
     }
     .cautions {
       list-style: disc;
@@ -174,8 +185,8 @@ export class PlanALaunch {
     const beside = (): ReturnType<typeof preferredResistors> => preferredResistors(ohm - GENERATOR_OHM);
     return {
       ohm,
-      closes: `${closes.ohm.join(' ∥ ')}${closes.ohm.length > 1 ? ` = ${closes.together.toFixed(1)}` : ''}`,
-      source: ohm === GENERATOR_OHM ? 'as it is' : `${beside().ohm.join(' ∥ ')} in series`,
+      closes: closes.ohm.join(' ∥ '),
+      source: ohm === GENERATOR_OHM ? 'none' : beside().ohm.join(' ∥ '),
     };
   });
 }

@@ -79,15 +79,19 @@ export class SightPlot {
   private readonly mostM = computed(() => this.points().at(-1)?.distanceM ?? 1);
   private readonly xOf = (distanceM: number): number =>
     LEFT + (distanceM / this.mostM()) * (WIDTH - LEFT - 24);
+  /** What is seen nearest holds from the beginning: loss has hardly begun. */
+  private readonly from0 = computed(() => {
+    const [first] = this.points();
+    return first ? [{ ...first, distanceM: 0 }, ...this.points()] : [];
+  });
   private readonly corners = computed(() =>
-    this.points().map(
+    this.from0().map(
       ({ distanceM, reflection }) => `${this.xOf(distanceM).toFixed(1)} ${yOf(reflection).toFixed(1)}`,
     ),
   );
   protected readonly path = computed(() => `M${this.corners().join('L')}`);
   protected readonly area = computed(
-    () =>
-      `M${this.xOf(this.points()[0]?.distanceM ?? 0)} ${TOP}L${this.corners().join('L')}L${this.xOf(this.mostM())} ${TOP}Z`,
+    () => `M${LEFT} ${TOP}L${this.corners().join('L')}L${this.xOf(this.mostM())} ${TOP}Z`,
   );
   protected readonly wantedY = computed(() => yOf(this.wanted()));
   protected readonly distances = computed(() =>

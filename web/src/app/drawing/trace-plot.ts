@@ -297,8 +297,10 @@ export class TracePlot {
                 {
                   data: plotted.difference,
                   borderColor: this.colour('--wrong'),
-                  borderWidth: 1.4,
+                  borderWidth: 2,
                   pointRadius: 0,
+                  // Over the trace: where nothing was before, the two are one line.
+                  order: -1,
                 },
               ]
             : []),
@@ -406,7 +408,8 @@ export class TracePlot {
           backgroundColor: 'transparent',
           color,
           font: { ...font, weight: main ? 'bold' : 'normal' },
-          xAdjust: 8 + label.length * 3.4,
+          // Beside its line, on the side where there is room.
+          xAdjust: (atM > 0.8 * this.lengthM() ? -1 : 1) * (8 + label.length * 3.4),
           yAdjust: n % 2 === 0 ? 0 : 16,
         },
       };

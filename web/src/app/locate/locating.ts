@@ -8,6 +8,7 @@ import {
   fromBothEnds,
   intendedLink,
   onRoute,
+  wholeLength,
   type Reading,
   type Trace,
   type TraceFileOptions,
@@ -92,7 +93,9 @@ export class Locating {
     const [near, far] = shown.end === 'near' ? [own(main), own(other)] : [own(other), own(main)];
     const length = { lengthM: link.lengthM, deviationM: PLAN_KNOWN_TO * link.lengthM };
     const { velocityFactor, velocityU95 } = shown.told;
-    return fromBothEnds(near, far, length, velocityU95 / NORMAL_95 / velocityFactor);
+    const velocityRelative = velocityU95 / NORMAL_95 / velocityFactor;
+    const whole = wholeLength(near, far, length, velocityRelative);
+    return { ...fromBothEnds(near, far, length, velocityRelative), whole };
   });
   /** An earlier trace of the same pair from the same end, and what it holds. */
   private readonly earlier = signal<{ record: TraceRecord; answer: TraceAnswer | null } | null>(null);

@@ -70,6 +70,7 @@ export interface ReadTrace {
   styles: `
     :host {
       display: grid;
+      grid-template-columns: minmax(0, 1fr);
       gap: 6px;
     }
     .row {
