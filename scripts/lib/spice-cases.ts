@@ -1,4 +1,4 @@
-import { LIGHT_M_PER_S, losslessLine, type LineFigures } from '../../core/src/reflectometry/line.js';
+import { LIGHT_M_PER_S, losslessLine, skinCoefficient, type LineFigures } from '../../core/src/reflectometry/line.js';
 import { NO_SCOPE, type Element, type Load, type Network } from '../../core/src/reflectometry/network.js';
 import { simulate } from '../../core/src/reflectometry/simulate.js';
 
@@ -63,7 +63,62 @@ const NETWORKS: readonly {
     load: 'short',
     source: { shape: 'step' },
   },
+  {
+    name: 'line with skin effect (ladder of resistors and inductors)',
+    chain: [run(40, { ...losslessLine(75, 0.8), skinDb: 2.2 })],
+    load: 'open',
+  },
+  {
+    name: 'line with skin effect, joint and shunt',
+    chain: [
+      run(20, { ...losslessLine(75, 0.8), skinDb: 2.2 }),
+      { kind: 'shunt', ohm: 220 },
+      run(16, { ...losslessLine(75, 0.8), skinDb: 2.2 }),
+    ],
+    load: 'short',
+    source: { impedanceOhm: 50 },
+  },
 ];
+
+/** Poles of the skin-effect ladder: from far below to far above what a launch holds, rad/s. */
+const LADDER = { from: 1e5, to: 3e10, step: Math.log(5) };
+/** Pieces that a line with skin effect is cut into. */
+const PIECES = 24;
+
+/**
+ * Resistors with inductors beside them, in series, whose impedance is k sqrt(s):
+ * sqrt(s) = (1/pi) times the integral of s / (s + x) dx / sqrt(x), summed over ln x.
+ */
+function ladder(k: number): { ohm: number; henry: number }[] {
+  const rungs: { ohm: number; henry: number }[] = [];
+  for (let u = Math.log(LADDER.from); u < Math.log(LADDER.to); u += LADDER.step) {
+    const pole = Math.exp(u);
+    const ohm = (k * LADDER.step * Math.sqrt(pole)) / Math.PI;
+    rungs.push({ ohm, henry: ohm / pole });
+  }
+  return rungs;
+}
+
+/** A line with skin effect: short lossless lines with the ladder's share in the middle of each. */
+function skinLine(line: LineFigures, lengthM: number, from: string, to: string, lines: string[]): void {
+  const pieceM = lengthM / PIECES;
+  const delay = pieceM / 2 / (line.velocityFactor * LIGHT_M_PER_S);
+  const rungs = ladder(skinCoefficient(line) * pieceM);
+  let at = from;
+  for (let n = 0; n < PIECES; n++) {
+    const [a, b] = [`${from}s${n}a`, `${from}s${n}b`];
+    lines.push(`T${a} ${at} 0 ${a} 0 Z0=${line.impedanceOhm} TD=${delay}`);
+    let node = a;
+    rungs.forEach(({ ohm, henry }, r) => {
+      const next = r === rungs.length - 1 ? b : `${a}r${r}`;
+      lines.push(`R${a}${r} ${node} ${next} ${ohm}`, `L${a}${r} ${node} ${next} ${henry}`);
+      node = next;
+    });
+    const end = n === PIECES - 1 ? to : `${from}s${n}c`;
+    lines.push(`T${b} ${b} 0 ${end} 0 Z0=${line.impedanceOhm} TD=${delay}`);
+    at = end;
+  }
+}
 
 /** A chain as a netlist, from a node on. */
 function written(chain: readonly Element[], load: Load, node: string, lines: string[]): void {
@@ -74,7 +129,8 @@ function written(chain: readonly Element[], load: Load, node: string, lines: str
     if (element.kind === 'line') {
       const { impedanceOhm, velocityFactor, loopOhmPerM } = element.line;
       const velocity = velocityFactor * LIGHT_M_PER_S;
-      if (loopOhmPerM === 0)
+      if (element.line.skinDb > 0) skinLine(element.line, element.lengthM, at, next, lines);
+      else if (loopOhmPerM === 0)
         lines.push(`T${id} ${at} 0 ${next} 0 Z0=${impedanceOhm} TD=${element.lengthM / velocity}`);
       else {
         const [l, c] = [impedanceOhm / velocity, 1 / (impedanceOhm * velocity)];

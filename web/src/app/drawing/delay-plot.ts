@@ -18,7 +18,7 @@ const BOTTOM = 30;
     >
       <path [attr.d]="'M' + left + ' 8V' + (height - bottom) + 'H' + (width - 8)" class="axis" />
       <text [attr.x]="left + 6" y="18">echo after, ns</text>
-      <text [attr.x]="width - 8" [attr.y]="height - 8" text-anchor="end">length, m</text>
+      <text [attr.x]="width - 8" [attr.y]="height - bottom - 6" text-anchor="end">length, m</text>
       @for (tick of ticks(); track $index) {
         <text [attr.x]="tick.x" [attr.y]="height - 8" text-anchor="middle" class="figure">
           {{ tick.name }}

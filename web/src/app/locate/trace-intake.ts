@@ -59,7 +59,11 @@ export interface ReadTrace {
         }
       </div>
     }
-    <p role="alert" class="wrong">{{ trouble() }}</p>
+    <div role="alert">
+      @if (trouble()) {
+        <p class="wrong">{{ trouble() }}</p>
+      }
+    </div>
     @if (understood(); as read) {
       <p class="small quiet" role="status">
         {{ name() }}: {{ read.samples }} samples every {{ read.intervalS * 1e9 | number: '1.2-3' }} ns,
