@@ -115,6 +115,42 @@ function explanationOf(
   };
 }
 
+/** The model in time without its level, and its slope by every parameter. */
+function columnsOf(
+  ground: Ground,
+  explanation: Explanation,
+  size: number,
+): { value: Float64Array; columns: Float64Array[] } {
+  const figures = figureCount(explanation.launch.shape);
+  const { model, slopes } = spectraOf(ground, explanation, size);
+  // The level's slope is known; the rest come back in time two by two, the model with them.
+  const asked = [model, ...slopes.filter((_, n) => n !== figures)];
+  const signals: Float64Array[] = [];
+  for (let n = 0; n < asked.length; n += 2) signals.push(...inTime(ground, asked[n]!, asked[n + 1]));
+  const columns = slopes.map((_, n) => (n === figures ? ground.one : signals[n < figures ? n + 1 : n]!));
+  return { value: signals[0]!, columns };
+}
+
+/**
+ * By how much a fit's misfit would fall if the model could also go along `direction` (volts, sample
+ * by sample), all other parameters following: the score test, by the part of the direction that
+ * they cannot make up.
+ */
+export function gainAlong(ground: Ground, fit: Fit, direction: Float64Array): number {
+  const { covariance } = fit;
+  if (!covariance) return 0;
+  const size = Math.round(Math.sqrt(covariance.length));
+  const { value, columns } = columnsOf(ground, fit, size);
+  const weight = 1 / ground.noiseV ** 2;
+  const left = ground.volts.map((volt, n) => volt - fit.level * ground.one[n]! - value[n]!);
+  const shared = columns.map((column) => weight * dot(column, direction));
+  let alone = weight * dot(direction, direction);
+  for (let i = 0; i < size; i++)
+    for (let j = 0; j < size; j++) alone -= shared[i]! * covariance[i * size + j]! * shared[j]!;
+  const along = weight * dot(left, direction);
+  return alone > 0 ? along ** 2 / alone : 0;
+}
+
 function normalEquations(
   ground: Ground,
   start: Explanation,
@@ -132,13 +168,7 @@ function normalEquations(
   const gradient = new Float64Array(size);
   if (loss < LEAST_LOSS || loss > MOST_LOSS || source < LEAST_SOURCE)
     return { cost: Infinity, matrix, gradient };
-  const { model, slopes } = spectraOf(ground, explanation, size);
-  // The level's slope is known; the rest come back in time two by two, the model with them.
-  const asked = [model, ...slopes.filter((_, n) => n !== figures)];
-  const signals: Float64Array[] = [];
-  for (let n = 0; n < asked.length; n += 2) signals.push(...inTime(ground, asked[n]!, asked[n + 1]));
-  const value = signals[0]!;
-  const columns = slopes.map((_, n) => (n === figures ? ground.one : signals[n < figures ? n + 1 : n]!));
+  const { value, columns } = columnsOf(ground, explanation, size);
   const weight = 1 / noiseV ** 2;
   const samples = ground.volts.length;
   const residual = new Float64Array(samples);

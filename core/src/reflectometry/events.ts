@@ -21,6 +21,10 @@ export interface Reflected {
   /** Height at the tee as a share of the launch, loss taken back. */
   share: number;
   shareDeviation: number;
+  /** What the way there and back took, nepers: by so much the height was made good. */
+  lostNeper?: number;
+  /** How far the law of the loss leaves its delay open, samples, where that was fitted. */
+  lawDeviation?: number;
   /** An end matched but for what loss adds to the line's impedance. */
   soft?: boolean;
 }
@@ -43,11 +47,17 @@ export interface Setting {
   lead: number;
   /** Nearer than this two edges cannot be told apart, samples. */
   resolution: number;
+  /** Launch and edge together, samples: nearer before an end a part of its own sign is the end's rounding. */
+  deadZone: number;
 }
 
 /** Heights with which a kind is met, as a share of full: mean and deviation, or a range. */
 const JOINT_DEVIATION = 0.045;
 const END_DEVIATION = 0.07;
+/** What the way took is known to this share of it: the more was lost, the less an end's height says. */
+const LOSS_TAKEN_TO = 0.2;
+/** A part in the way that lets nothing behind it be seen is rarer than an end. */
+const LAST_PART = 0.5;
 const LEAST_FAULT = 0.07;
 const MOST_FAULT = 0.9;
 /** Less than any joint sends back is the line's own unevenness. */
@@ -56,6 +66,8 @@ const LEAST_REFLECTION = 0.008;
 const GHOST_FACTOR = 2.2;
 /** Heights are known to this share, loss taken back. */
 const HEIGHT_KNOWN_TO = 0.12;
+/** How sure it is that a part just before an end is the end's own rounding. */
+const ROUNDING = 0.6;
 /** An end reflects at least so much. */
 const TOTAL = 0.75;
 /** A pair is what it comes nearest to, if within so many deviations. */
@@ -148,7 +160,11 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
       return;
     }
     const goesOn = echoes.some(({ soft }, k) => k > n && !soft && !ghosts[k]);
-    const { kind, probability } = weigh(reflection, deviation, { goesOn, isLead });
+    const { kind, probability } = weigh(reflection, deviation, {
+      goesOn,
+      isLead,
+      lostNeper: echo.lostNeper ?? 0,
+    });
     named.push({ ...echo, kind, probability, reflection, ghostOf: null, through: null });
     through *= passes(kind, reflection);
   });
@@ -159,14 +175,21 @@ export function nameEchoes(echoes: readonly Reflected[], setting: Setting): Name
  * Nothing lies behind an end that sends everything back: an echo that comes later goes to and fro
  * before it, whatever its height, if it comes when such a one would.
  */
-function ghostsBehindEnd(named: readonly Named[], { resolution }: Setting): Named[] {
+function ghostsBehindEnd(named: readonly Named[], { resolution, deadZone, lead }: Setting): Named[] {
   const last = named.findIndex(
     ({ kind, reflection, probability }) =>
       (kind === 'open' || kind === 'short') && Math.abs(reflection) > TOTAL && probability > 0.5,
   );
   if (last < 0) return [...named];
   const end = named[last]!;
-  const out: Named[] = named.slice(0, last + 1);
+  const out = named.slice(0, last + 1).map((event, n): Named => {
+    const roundsEnd =
+      n < last &&
+      event.delay > lead + resolution &&
+      end.delay - event.delay < deadZone &&
+      event.kind === (end.kind === 'open' ? 'series-resistance' : 'wet-or-shunt');
+    return roundsEnd ? { ...event, kind: 'joint', probability: ROUNDING } : event;
+  });
   for (const event of named.slice(last + 1)) {
     const fits = (delay: number): boolean =>
       Math.abs(event.delay - delay) < 3 * event.delayDeviation + 0.5 * resolution;
@@ -249,17 +272,18 @@ function partnerOf(
 function weigh(
   reflection: number,
   deviation: number,
-  { goesOn, isLead }: { goesOn: boolean; isLead: boolean },
+  { goesOn, isLead, lostNeper }: { goesOn: boolean; isLead: boolean; lostNeper: number },
 ): { kind: EventKind; probability: number } {
   if (isLead && Math.abs(reflection) < 0.6) return { kind: 'joint', probability: 0.97 };
-  const spread = Math.hypot(END_DEVIATION, deviation);
+  const spread = Math.hypot(END_DEVIATION, deviation, LOSS_TAKEN_TO * lostNeper);
+  const part = goesOn ? 0.35 : 0.35 * LAST_PART;
   const behind = goesOn ? 0.05 : 1;
   const over = Math.min(Math.abs(reflection), 1);
   const weights: [EventKind, number][] = [
     ['open', behind * normal(reflection > 0 ? over : reflection, 1, spread)],
     ['short', behind * normal(reflection < 0 ? -over : reflection, -1, spread)],
-    ['series-resistance', 0.35 * ramp(reflection, deviation)],
-    ['wet-or-shunt', 0.35 * ramp(-reflection, deviation)],
+    ['series-resistance', part * ramp(reflection, deviation)],
+    ['wet-or-shunt', part * ramp(-reflection, deviation)],
     ['joint', 0.8 * normal(reflection, 0, Math.hypot(JOINT_DEVIATION, Math.min(deviation, 0.02)))],
   ];
   const total = weights.reduce((sum, [, weight]) => sum + weight, 1e-12);

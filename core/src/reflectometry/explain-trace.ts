@@ -1,6 +1,7 @@
 import { bestCandidate, type Candidate } from './echo-search.js';
 import { fitEchoes, misfitOf, type Fit, type LossPrior } from './echo-fit.js';
 import { modelOf, type Echo, type Explanation } from './echo-model.js';
+import { fitLossLaw, lawHeld } from './loss-law.js';
 import { groundOf, type Ground, type Stretch } from './ground.js';
 import { findLaunch, type Launch } from './launch.js';
 import { learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
@@ -106,15 +107,16 @@ export function explainTrace(given: Trace, known: Known): Explained {
     echoes: near,
   };
   const leastV = STEPS_BY * stepError(quantumV, sampleNoiseV);
-  const found = addEchoes(
-    rough,
-    near.length > 0 ? fitEchoes(rough, start, known.loss) : start,
-    known.loss,
-    leastV,
-  );
-  const fit = fitEchoes(ground, found, known.loss);
-  const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
-  return { trace, launch, learned, fit, ground, noiseV, quantumV, modelV };
+  const explainedOn = (on: Ground, roughOn: Ground): Fit => {
+    const begun = near.length > 0 ? begunWith(roughOn, start, known.loss) : start;
+    return fitEchoes(on, addEchoes(roughOn, begun, known.loss, leastV), known.loss);
+  };
+  const plain = explainedOn(ground, rough);
+  const law = fitLossLaw(ground, plain, known.loss);
+  const fit = law ? lawHeld(law, explainedOn(law.ground, law.on(rough))) : plain;
+  const seen = law?.ground ?? ground;
+  const modelV = modelOf(seen, fit).map((volt) => volt + launch.baselineV);
+  return { trace, launch, learned, fit, ground: seen, noiseV, quantumV, modelV };
 }
 
 /**
@@ -181,6 +183,12 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
     misfit = next.misfit;
   }
   return fit;
+}
+
+/** The fit before any echo is looked for; what is not found yet must not bend launch or line. */
+function begunWith(ground: Ground, start: Explanation, prior: LossPrior): Fit {
+  const free = fitEchoes(ground, start, prior);
+  return sane(free, prior) ? free : fitEchoes(ground, start, prior, 0);
 }
 
 /** The fit with one more echo; a faint one may also be a matched end, seen only by what is slow. */

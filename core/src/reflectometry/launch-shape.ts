@@ -24,6 +24,11 @@ const ONE_THING = 0.03;
 /** Delays tried for an echo inside the launch, as shares of its length. */
 const NEAR_DELAYS = [0.08, 0.16, 0.25, 0.35, 0.5, 0.65, 0.8];
 
+/** A lead of half or twice the line's impedance. */
+const JOINT_SHARES = [1 / 3, -1 / 3];
+/** A launch explained by a source or a line that nobody has must be so many times better explained. */
+const UNLIKELY_COSTS = 30;
+
 /** Size of a launch's spectrum by radians per sample. */
 export function reachOf(shape: PulseShape): (sigma: number, omega: number) => number {
   const form = new Float64Array(SHAPE_ROOM);
@@ -62,12 +67,7 @@ export function learnLaunch(
   const window: Stretch = { ...whole, volts: whole.volts.slice(from, launch.until) };
   const start = startingShape({ ...launch, edge: launch.edge - from });
   const ground = groundOf(window, () => 1);
-  const plain = fitEchoes(
-    ground,
-    { launch: start, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [...joint] },
-    prior,
-    60,
-  );
+  const plain = plainFit(ground, start, prior, joint);
   const expected = window.volts.length;
   const limit = expected + NOISE_ALLOWS * Math.sqrt(2 * expected);
   const back = (fit: Fit): PulseShape => ({ ...fit.launch, at: fit.launch.at + from });
@@ -99,6 +99,24 @@ export function learnLaunch(
     tail: best.tail,
   };
 }
+
+/** The launch alone; with a lead, from each height that its joint may well have. */
+function plainFit(ground: Ground, start: PulseShape, prior: LossPrior, joint: readonly Echo[]): Fit {
+  const from = (share: number): Fit => {
+    // The launch was taken as high as launch and joint together.
+    const launch = { ...start, height: start.height / (1 + share) };
+    const echoes = joint.map((echo) => ({ ...echo, share }));
+    return fitEchoes(ground, { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes }, prior, 60);
+  };
+  const first = from(0);
+  if (joint.length === 0) return first;
+  const cost = (fit: Fit): number => fit.misfit * (likely(fit) ? 1 : UNLIKELY_COSTS);
+  return JOINT_SHARES.map(from).reduce((best, fit) => (cost(fit) < cost(best) ? fit : best), first);
+}
+
+/** Whether source and line are such as people use. */
+const likely = ({ source, tail, echoes }: Fit): boolean =>
+  source > 0.25 && source < 4 && Math.abs(tail) < 2.5 && echoes.every(({ share }) => Math.abs(share) < 0.7);
 
 function bestNear(
   ground: Ground,

@@ -3,7 +3,8 @@ import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Sett
 import { explainTrace, type Explained } from './explain-trace.js';
 import { echoDistanceM, roundTripS, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
-import { lagOf, sightOf, standingOut } from './sight.js';
+import type { Ground } from './ground.js';
+import { lagOf, lossOf, sightOf, standingOut } from './sight.js';
 import type { Trace } from './trace.js';
 
 /** What is known before a trace is read. */
@@ -71,7 +72,7 @@ const JOINT_SEEN_AT = 5;
 /** What the source sends out again is listed where it stands out by so many deviations. */
 const GHOST_SEEN_AT = 5.2;
 /** No cable follows the law of its loss exactly: the lag it makes is known to this share. */
-const LAW_KNOWN_TO = 0.02;
+const LAW_KNOWN_TO = 0.04;
 /** An end is taken for whole where the fit is good, its kind sure and its height near enough. */
 const WELL_FITTED = 1.6;
 const SURE = 0.9;
@@ -115,13 +116,16 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const metresPerSample = echoDistanceM(trace.intervalS, line.velocityFactor);
   const leadSamples = roundTripS(lead.lengthM, lead.velocityFactor) / trace.intervalS;
   const scopeLag = ((line.impedanceOhm / 2) * (setting.scopeF ?? 0)) / trace.intervalS;
-  const naming = { lead: leadSamples, resolution: Math.max(edgeSpan(explained.fit.launch), 2) };
+  const { launch } = explained.fit;
+  const resolution = Math.max(edgeSpan(launch), 2);
+  const pulse = launch.shape === 'pulse' ? Math.exp(launch.logWidth) : 0;
+  const naming = { lead: leadSamples, resolution, deadZone: pulse + resolution };
   const fit = withKnownEnd(explained, naming, loss);
   const edge = edgeSpan(fit.launch);
   const length = fit.launch.shape === 'pulse' ? Math.exp(fit.launch.logWidth) : 0;
   // The residuals of the whole record say what the noise was, better than its differences did.
   const scatter = Math.sqrt(Math.max(0.25, fit.misfit / trace.volts.length));
-  const echoes = reflectedOf(fit, scatter);
+  const echoes = reflectedOf(fit, scatter, ground);
   const inSight = trace.volts.length - fit.launch.at;
   const standsOut = standingOut(ground, fit);
   const source = (fit.source - 1) / (fit.source + 1);
@@ -141,7 +145,11 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
     const budget = {
       timingM:
         NORMAL_95 *
-        Math.hypot(event.delayDeviation, LAW_KNOWN_TO * lagOf(ground, fit, event.delay)) *
+        Math.hypot(
+          event.delayDeviation,
+          event.lawDeviation ?? 0,
+          LAW_KNOWN_TO * lagOf(ground, fit, event.delay),
+        ) *
         metresPerSample,
       velocityM: (NORMAL_95 * Math.abs(distanceM) * setting.velocityDeviation) / line.velocityFactor,
       leadM: NORMAL_95 * lead.deviationM,
@@ -173,7 +181,7 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
 }
 
 /** Echoes in order of delay, with deviations from the fit's covariance. */
-function reflectedOf(fit: Fit, scatter: number): Reflected[] {
+function reflectedOf(fit: Fit, scatter: number, ground: Ground): Reflected[] {
   const { shape } = fit.launch;
   const size = lossAt(shape) + 1 + 2 * fit.echoes.length;
   const deviation = (index: number): number =>
@@ -184,6 +192,7 @@ function reflectedOf(fit: Fit, scatter: number): Reflected[] {
         ...echo,
         delayDeviation: deviation(delayAt(shape, n)),
         shareDeviation: deviation(delayAt(shape, n) + 1),
+        lostNeper: lossOf(ground, fit, echo.delay),
       }))
       // A joint that is hardly there is no event.
       .filter(
@@ -200,7 +209,7 @@ function reflectedOf(fit: Fit, scatter: number): Reflected[] {
 function withKnownEnd({ fit, ground }: Explained, naming: Setting, loss: LossPrior): Fit {
   const samples = ground.volts.length;
   if (fit.misfit > WELL_FITTED * samples) return fit;
-  const echoes = reflectedOf(fit, 1);
+  const echoes = reflectedOf(fit, 1, ground);
   const named = nameEchoes(echoes, naming);
   const end = named.findIndex(
     ({ kind, probability }) => (kind === 'open' || kind === 'short') && probability > SURE,

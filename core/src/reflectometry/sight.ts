@@ -65,3 +65,19 @@ export function lagOf(ground: Ground, { launch, loss }: Explanation, way: number
   });
   return sum > 0 ? lag / sum : 0;
 }
+
+/** What the way takes from an echo by which it is timed, nepers: the mean by the energy that is left. */
+export function lossOf(ground: Ground, { launch, loss }: Explanation, way: number): number {
+  const form = new Float64Array(SHAPE_ROOM);
+  let sum = 0;
+  let lost = 0;
+  ground.omega.forEach((omega, bin) => {
+    if (bin === 0) return;
+    shapeSpectrum(launch, ground.sigma, omega, form);
+    const neper = Math.max(loss, 0) * ground.lossRe[bin]! * way;
+    const weight = (form[0]! ** 2 + form[1]! ** 2) * Math.exp(-2 * neper);
+    sum += weight;
+    lost += weight * neper;
+  });
+  return sum > 0 ? lost / sum : 0;
+}
