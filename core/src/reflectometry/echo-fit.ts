@@ -131,26 +131,6 @@ function columnsOf(
   return { value: signals[0]!, columns };
 }
 
-/**
- * By how much a fit's misfit would fall if the model could also go along `direction` (volts, sample
- * by sample), all other parameters following: the score test, by the part of the direction that
- * they cannot make up.
- */
-export function gainAlong(ground: Ground, fit: Fit, direction: Float64Array): number {
-  const { covariance } = fit;
-  if (!covariance) return 0;
-  const size = Math.round(Math.sqrt(covariance.length));
-  const { value, columns } = columnsOf(ground, fit, size);
-  const weight = 1 / ground.noiseV ** 2;
-  const left = ground.volts.map((volt, n) => volt - fit.level * ground.one[n]! - value[n]!);
-  const shared = columns.map((column) => weight * dot(column, direction));
-  let alone = weight * dot(direction, direction);
-  for (let i = 0; i < size; i++)
-    for (let j = 0; j < size; j++) alone -= shared[i]! * covariance[i * size + j]! * shared[j]!;
-  const along = weight * dot(left, direction);
-  return alone > 0 ? along ** 2 / alone : 0;
-}
-
 function normalEquations(
   ground: Ground,
   start: Explanation,

@@ -13,8 +13,6 @@ export interface Echo {
   soft?: boolean;
   /** What is known of it beforehand, each with its deviation. */
   likely?: { share: number; deviation: number; delay?: { samples: number; deviation: number } };
-  /** How far the law of the loss leaves its delay open, samples, where that was fitted. */
-  lawDeviation?: number;
   /** The joint at the lead's far end: always reckoned with, an event only where it stands out. */
   joint?: boolean;
 }

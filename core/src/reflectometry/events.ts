@@ -23,8 +23,6 @@ export interface Reflected {
   shareDeviation: number;
   /** What the way there and back took, nepers: by so much the height was made good. */
   lostNeper?: number;
-  /** How far the law of the loss leaves its delay open, samples, where that was fitted. */
-  lawDeviation?: number;
   /** An end matched but for what loss adds to the line's impedance. */
   soft?: boolean;
 }

@@ -1,7 +1,6 @@
 import { bestCandidate, type Candidate } from './echo-search.js';
 import { fitEchoes, misfitOf, type Fit, type LossPrior } from './echo-fit.js';
 import { modelOf, type Echo, type Explanation } from './echo-model.js';
-import { fitLossLaw, lawHeld } from './loss-law.js';
 import { groundOf, type Ground, type Stretch } from './ground.js';
 import { findLaunch, type Launch } from './launch.js';
 import { learnLaunch, reachOf, type LearnedLaunch } from './launch-shape.js';
@@ -57,6 +56,8 @@ const JOINT_DEVIATION = 0.2;
 /** A lead's delay is known to this share; a shorter one than this part of the launch's rise is part of it. */
 const LEAD_KNOWN_TO = 0.03;
 const LEAST_LEAD = 0.3;
+/** A lead's far end does not move by more deviations than this. */
+const LEAD_MOVES = 4;
 /** No bench set-up is quieter, by the launch: a trace without noise is still a model's. */
 const LEAST_NOISE = 7e-4;
 /** An echo has to be higher than what a converter's steps can feign, by this factor. */
@@ -107,16 +108,11 @@ export function explainTrace(given: Trace, known: Known): Explained {
     echoes: near,
   };
   const leastV = STEPS_BY * stepError(quantumV, sampleNoiseV);
-  const explainedOn = (on: Ground, roughOn: Ground): Fit => {
-    const begun = near.length > 0 ? begunWith(roughOn, start, known.loss) : start;
-    return fitEchoes(on, addEchoes(roughOn, begun, known.loss, leastV), known.loss);
-  };
-  const plain = explainedOn(ground, rough);
-  const law = fitLossLaw(ground, plain, known.loss);
-  const fit = law ? lawHeld(law, explainedOn(law.ground, law.on(rough))) : plain;
-  const seen = law?.ground ?? ground;
-  const modelV = modelOf(seen, fit).map((volt) => volt + launch.baselineV);
-  return { trace, launch, learned, fit, ground: seen, noiseV, quantumV, modelV };
+  // What is not found yet must not bend launch or line: they stay as learned.
+  const begun = near.length > 0 ? fitEchoes(rough, start, known.loss, 0) : start;
+  const fit = fitEchoes(ground, addEchoes(rough, begun, known.loss, leastV), known.loss);
+  const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
+  return { trace, launch, learned, fit, ground, noiseV, quantumV, modelV };
 }
 
 /**
@@ -185,12 +181,6 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
   return fit;
 }
 
-/** The fit before any echo is looked for; what is not found yet must not bend launch or line. */
-function begunWith(ground: Ground, start: Explanation, prior: LossPrior): Fit {
-  const free = fitEchoes(ground, start, prior);
-  return sane(free, prior) ? free : fitEchoes(ground, start, prior, 0);
-}
-
 /** The fit with one more echo; a faint one may also be a matched end, seen only by what is slow. */
 function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate, prior: LossPrior): Fit {
   const samples = ground.volts.length;
@@ -206,9 +196,16 @@ function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate,
   return holds && matched.misfit < plain.misfit ? matched : plain;
 }
 
-/** Whether launch, source and line are still what such things are. */
-const sane = ({ loss, tail, source }: Fit, prior: LossPrior): boolean =>
-  Math.abs(loss - prior.mean) < 4 * prior.deviation && Math.abs(tail - 0.7) < 2 && source > 0.3 && source < 3;
+/** Whether launch, source, line and lead are still what such things are. */
+const sane = ({ loss, tail, source, echoes }: Fit, prior: LossPrior): boolean =>
+  Math.abs(loss - prior.mean) < 4 * prior.deviation &&
+  Math.abs(tail - 0.7) < 2 &&
+  source > 0.3 &&
+  source < 3 &&
+  echoes.every(
+    ({ delay, likely }) =>
+      !likely?.delay || Math.abs(delay - likely.delay.samples) < LEAD_MOVES * likely.delay.deviation,
+  );
 
 /** Whether every echo lies in the record, is no larger than can be, and is told from every other. */
 function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {

@@ -110,9 +110,18 @@ function plainFit(ground: Ground, start: PulseShape, prior: LossPrior, joint: re
   };
   const first = from(0);
   if (joint.length === 0) return first;
-  const cost = (fit: Fit): number => fit.misfit * (likely(fit) ? 1 : UNLIKELY_COSTS);
+  const cost = (fit: Fit): number => (fit.misfit + strained(fit)) * (likely(fit) ? 1 : UNLIKELY_COSTS);
   return JOINT_SHARES.map(from).reduce((best, fit) => (cost(fit) < cost(best) ? fit : best), first);
 }
+
+/** How far a fit strains what is known of its echoes: squares of deviations, as misfit counts. */
+const strained = ({ echoes }: Fit): number =>
+  echoes.reduce((sum, { delay, share, likely: known }) => {
+    if (!known) return sum;
+    const height = (share - known.share) / known.deviation;
+    const place = known.delay ? (delay - known.delay.samples) / known.delay.deviation : 0;
+    return sum + height ** 2 + place ** 2;
+  }, 0);
 
 /** Whether source and line are such as people use. */
 const likely = ({ source, tail, echoes }: Fit): boolean =>

@@ -72,7 +72,7 @@ const JOINT_SEEN_AT = 5;
 /** What the source sends out again is listed where it stands out by so many deviations. */
 const GHOST_SEEN_AT = 5.2;
 /** No cable follows the law of its loss exactly: the lag it makes is known to this share. */
-const LAW_KNOWN_TO = 0.04;
+const LAW_KNOWN_TO = 0.05;
 /** An end is taken for whole where the fit is good, its kind sure and its height near enough. */
 const WELL_FITTED = 1.6;
 const SURE = 0.9;
@@ -145,11 +145,7 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
     const budget = {
       timingM:
         NORMAL_95 *
-        Math.hypot(
-          event.delayDeviation,
-          event.lawDeviation ?? 0,
-          LAW_KNOWN_TO * lagOf(ground, fit, event.delay),
-        ) *
+        Math.hypot(event.delayDeviation, LAW_KNOWN_TO * lagOf(ground, fit, event.delay)) *
         metresPerSample,
       velocityM: (NORMAL_95 * Math.abs(distanceM) * setting.velocityDeviation) / line.velocityFactor,
       leadM: NORMAL_95 * lead.deviationM,

@@ -14,6 +14,7 @@ import {
   type TraceReading,
   type TraceSetting,
 } from '../../src/index.js';
+import { signalOf } from '../../src/reflectometry/spectrum.js';
 
 /** A cable of the library as a line. */
 export const line = (id: string): LineFigures => lineOf(CABLE_TYPES.find((cable) => cable.id === id)!);
@@ -65,3 +66,53 @@ export function read(bench: Bench, setting: Partial<TraceSetting> = {}): TraceRe
 }
 
 export const run = (lengthM: number, of: LineFigures = rg6): Element => ({ kind: 'line', lengthM, line: of });
+
+/**
+ * A matched step or pulse into a line of constant impedance whose loss goes with a power of the
+ * frequency, `neper` one way at 30 MHz, and with the delay that belongs to it; open at its end.
+ */
+export function powerLawTrace(
+  {
+    lengthM,
+    velocityFactor,
+    power,
+    neper,
+  }: { lengthM: number; velocityFactor: number; power: number; neper: number },
+  { noiseV = 0.002, samples = 2400, seed = 3 } = {},
+): Trace {
+  const [intervalS, size, widthS, riseS, launchS] = [5e-10, 4096, 2e-8, 3e-9, 5e-8];
+  const sigma = 14 / (size * intervalS);
+  const re = new Float64Array(size / 2 + 1);
+  const im = new Float64Array(size / 2 + 1);
+  const scale = neper / ((2 * Math.PI * 3e7) ** power * Math.cos((power * Math.PI) / 2));
+  for (let bin = 0; bin < re.length; bin++) {
+    const w = (2 * Math.PI * bin) / (size * intervalS);
+    const [radius, angle] = [Math.hypot(sigma, w) ** power, power * Math.atan2(w, sigma)];
+    const wayS = (2 * lengthM) / (velocityFactor * 299_792_458);
+    const lost = 2 * scale * radius;
+    const echo = polar(-sigma * wayS - lost * Math.cos(angle), -w * wayS - lost * Math.sin(angle));
+    const edge = riseS / 2.5631;
+    const shape = times(
+      polar(((sigma ** 2 - w ** 2) * edge ** 2) / 2 - sigma * launchS, sigma * w * edge ** 2 - w * launchS),
+      times(minus([1, 0], polar(-sigma * widthS, -w * widthS)), inverse([sigma, w])),
+    );
+    [re[bin], im[bin]] = times(shape, [1 + echo[0], echo[1]]);
+  }
+  const signal = signalOf({ re, im });
+  const volts = new Float64Array(samples).map(
+    (_, n) => (signal[n]! / intervalS) * Math.exp(sigma * n * intervalS),
+  );
+  return imperfect(
+    { intervalS, startS: 0, volts },
+    { noiseV, quantumV: 0.004, offsetV: 0.01 },
+    seededRandom(seed),
+  );
+}
+type Complex = readonly [number, number];
+const polar = (log: number, angle: number): Complex => [
+  Math.exp(log) * Math.cos(angle),
+  Math.exp(log) * Math.sin(angle),
+];
+const times = ([a, b]: Complex, [c, d]: Complex): Complex => [a * c - b * d, a * d + b * c];
+const minus = ([a, b]: Complex, [c, d]: Complex): Complex => [a - c, b - d];
+const inverse = ([a, b]: Complex): Complex => [a / (a * a + b * b), -b / (a * a + b * b)];
