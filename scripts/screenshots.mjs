@@ -92,12 +92,18 @@ const VIEWS = [
     },
   },
   {
-    name: 'key-in',
+    name: 'reels',
     go: async (page) => {
-      await openLink(page, 'P1-13');
-      await page.getByRole('button', { name: /^Key in/ }).click();
-      await page.getByRole('button', { name: /unplugged and dead/ }).click();
-      for (const key of '123') await page.keyboard.press(key);
+      await page.goto('/kit/reels');
+      await page.getByText('Ledger and measurement disagree.').waitFor();
+    },
+  },
+  {
+    name: 'break-a-line',
+    go: async (page) => {
+      await page.goto('/bench/line?tool=break');
+      await page.getByLabel('Fault').selectOption('Water in the cable');
+      await page.getByText(/wet or crushed stretch|wet, or a path across/).first().waitFor();
     },
   },
   {
@@ -125,7 +131,6 @@ const VIEWS = [
       await page.getByRole('heading', { name: 'By connector, all jobs' }).waitFor();
     },
   },
-  { name: 'hand-over-link', go: (page) => openLink(page, 'P1-07') },
   {
     name: 'hand-over-job',
     go: async (page) => {

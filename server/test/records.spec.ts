@@ -154,7 +154,16 @@ describe('jobs and links', () => {
   });
 
   describe('what was measured', () => {
-    for (const table of ['termination_attempt', 'cable_work', 'test_record', 'handover', 'activity']) {
+    for (const table of [
+      'termination_attempt',
+      'cable_work',
+      'test_record',
+      'trace_record',
+      'reel_entry',
+      'velocity_figure',
+      'handover',
+      'activity',
+    ]) {
       it(`cannot be rewritten or deleted, not even in SQL: ${table}`, async () => {
         for (const statement of [
           `UPDATE ${table} SET at = now()`,
