@@ -90,3 +90,4 @@ export * from './reflectometry/import/read-csv.js';
 export { SWEEP_WINDOWS, type SweepWindow } from './reflectometry/import/read-touchstone.js';
 export * from './reflectometry/import/read-trace-file.js';
 export * from './materials/reel.js';
+export * from './adapters/ribbon.js';
