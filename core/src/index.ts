@@ -91,3 +91,4 @@ export { SWEEP_WINDOWS, type SweepWindow } from './reflectometry/import/read-tou
 export * from './reflectometry/import/read-trace-file.js';
 export * from './materials/reel.js';
 export * from './adapters/ribbon.js';
+export * from './adapters/levels.js';
