@@ -92,3 +92,5 @@ export * from './reflectometry/import/read-trace-file.js';
 export * from './materials/reel.js';
 export * from './adapters/ribbon.js';
 export * from './adapters/levels.js';
+export * from './adapters/conductor-choice.js';
+export * from './adapters/proof-list.js';
