@@ -103,7 +103,10 @@ const VIEWS = [
     go: async (page) => {
       await page.goto('/bench/line?tool=break');
       await page.getByLabel('Fault').selectOption('Water in the cable');
-      await page.getByText(/wet or crushed stretch|wet, or a path across/).first().waitFor();
+      await page
+        .getByText(/wet or crushed stretch|wet, or a path across/)
+        .first()
+        .waitFor();
     },
   },
   {

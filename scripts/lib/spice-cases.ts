@@ -1,4 +1,9 @@
-import { LIGHT_M_PER_S, losslessLine, skinCoefficient, type LineFigures } from '../../core/src/reflectometry/line.js';
+import {
+  LIGHT_M_PER_S,
+  losslessLine,
+  skinCoefficient,
+  type LineFigures,
+} from '../../core/src/reflectometry/line.js';
 import { NO_SCOPE, type Element, type Load, type Network } from '../../core/src/reflectometry/network.js';
 import { simulate } from '../../core/src/reflectometry/simulate.js';
 
