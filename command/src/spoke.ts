@@ -1,3 +1,4 @@
+import { ADAPTER_HELP, adapterCommand } from './adapter.js';
 import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
@@ -42,6 +43,7 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     help: LAUNCH_HELP,
     run: launchCommand,
   },
+  adapter: { about: 'work up an adapter: joins, rules and proof', help: ADAPTER_HELP, run: adapterCommand },
   simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };
 

@@ -11,3 +11,4 @@ export * from './instrument-protocol.js';
 export * from './reflectometry.js';
 export * from './reels.js';
 export * from './scope-adapter.js';
+export * from './adapters.js';

@@ -94,3 +94,6 @@ export * from './adapters/ribbon.js';
 export * from './adapters/levels.js';
 export * from './adapters/conductor-choice.js';
 export * from './adapters/proof-list.js';
+export * from './adapters/design.js';
+export * from './adapters/rules.js';
+export * from './adapters/work-up.js';

@@ -1,0 +1,124 @@
+import { adapterFile, designOf, fieldErrors } from '@near-spoke/contracts';
+import {
+  BadDesign,
+  placeWords,
+  workUp,
+  type Coupling,
+  type ProofTouch,
+  type WorkedUpAdapter,
+} from '@near-spoke/core';
+import { parseJson } from './json.js';
+import { BadInput, type Outcome } from './outcome.js';
+
+export const ADAPTER_HELP = `spoke adapter FILE [--json]
+
+Works an adapter up: the joining table with a conductor for each join, what is electrically wrong
+with it and what mends that, and the fewest touches of a beeper that prove it once it is built. FILE
+is a near-spoke/adapter file (docs/file-formats.md); - reads standard input.
+
+  --json   { name, joins, couplings, dead, spares, findings, proof }
+  --help   this text
+
+Exit status: 0 when no rule says wrong, 1 when one does, 2 for bad input.
+`;
+
+/** `spoke adapter`. */
+export function adapterCommand(args: readonly string[], readText: (path: string) => string): Outcome {
+  const names = args.filter((arg) => arg !== '--json');
+  const [name] = names;
+  const unknown = names.find((arg) => arg.startsWith('--'));
+  if (unknown) throw new BadInput(`There is no option ${unknown}.\n${ADAPTER_HELP}`);
+  if (name === undefined || names.length > 1) throw new BadInput(`Name one file.\n${ADAPTER_HELP}`);
+  const parsed = adapterFile.safeParse(parseJson(readText(name)));
+  if (!parsed.success)
+    throw new BadInput(
+      fieldErrors(parsed.error)
+        .map(({ path, message }) => `${name}: ${path}: ${message}`)
+        .join('\n'),
+    );
+  let worked: WorkedUpAdapter;
+  try {
+    worked = workUp(designOf(parsed.data));
+  } catch (error) {
+    if (error instanceof BadDesign) throw new BadInput(`${name}: ${error.message}`);
+    throw error;
+  }
+  const status = worked.findings.some(({ severity }) => severity === 'wrong') ? 1 : 0;
+  const out = args.includes('--json')
+    ? `${JSON.stringify(asJson(parsed.data.name, worked), null, 2)}\n`
+    : asText(parsed.data.name, worked);
+  return { status, out, err: '' };
+}
+
+const couplingWords = ({ from, to, parts }: Coupling): string =>
+  `${placeWords(from)} to ${placeWords(to)} through ${parts
+    .map(({ kind, ohm, words }) =>
+      [kind, ohm === undefined ? '' : `${ohm} ohm`, words].filter(Boolean).join(' '),
+    )
+    .join(', ')}`;
+
+function asJson(name: string, worked: WorkedUpAdapter): object {
+  return {
+    name,
+    joins: worked.rows.map(({ net, wire, reasons }) => ({
+      net: net.name,
+      contacts: net.pins.map(placeWords),
+      wire,
+      reasons,
+    })),
+    couplings: worked.couplings.map(({ from, to, parts }) => ({
+      from: placeWords(from),
+      to: placeWords(to),
+      parts,
+    })),
+    dead: worked.dead.map(placeWords),
+    spares: worked.spares,
+    findings: worked.findings,
+    proof: worked.proof.map(({ one, other, ...touch }) => ({
+      ...touch,
+      one: one.map(placeWords),
+      other: other.map(placeWords),
+    })),
+  };
+}
+
+function asText(name: string, worked: WorkedUpAdapter): string {
+  const { rows, couplings, dead, findings, proof, spares, noWires } = worked;
+  const width = Math.max(4, ...rows.map(({ net }) => net.name.length));
+  const section = (title: string, lines: readonly string[]): string[] =>
+    lines.length > 0 ? ['', title, ...lines.map((line) => `  ${line}`)] : [];
+  const row = ({ net, wire, reasons }: WorkedUpAdapter['rows'][number]): string =>
+    `${net.name.padEnd(width)}  ${net.pins.map((pin) => `${placeWords(pin)} ${pin.pin.signal}`).join(' = ')}${
+      wire === null ? '' : `  [${wire}: ${reasons.join(', ')}]`
+    }`;
+  return `${[
+    name,
+    ...section('Join', rows.map(row)),
+    ...section('Through parts', couplings.map(couplingWords)),
+    ...section(
+      'Joined to nothing: insulate and keep, or cut',
+      dead.map((pin) => `${placeWords(pin)} ${pin.pin.signal}`),
+    ),
+    ...section('Spare conductors', spares.length > 0 ? [spares.join(', ')] : []),
+    ...section('Conductors', noWires === '' ? [] : [noWires]),
+    ...section(
+      'Rules',
+      findings.length > 0
+        ? findings.map(({ severity, words, remedy }) => `${severity.toUpperCase()} ${words} ${remedy}`)
+        : ['nothing to say'],
+    ),
+    ...section(
+      'Prove it, nothing plugged in',
+      proof.map((touch, n) => `${String(n + 1).padStart(2)}  ${touchWords(touch)}`),
+    ),
+    ...section(
+      'Then, parts fitted',
+      couplings.map((coupling) => `meter ${couplingWords(coupling)}`),
+    ),
+  ].join('\n')}\n`;
+}
+
+const touchWords = ({ one, other, should, nets, why }: ProofTouch): string =>
+  `${one.map(placeWords).join(' + ')}  to  ${other.map(placeWords).join(' + ')}: must ${should}${
+    why === 'path' ? ` (${nets.join()})` : ''
+  }`;

@@ -1,0 +1,241 @@
+import type { ContactId } from '../cabling/schemes.js';
+import type { Wire } from './conductor-choice.js';
+import { LEVEL_FAMILIES, type LevelFamily } from './levels.js';
+
+/** What a contact does, seen from its device. */
+export type PinKind =
+  | 'supply-out'
+  | 'supply-in'
+  | 'ground'
+  | 'input'
+  | 'output'
+  | 'both'
+  | 'open-collector'
+  | 'video'
+  | 'audio'
+  | 'shield'
+  | 'not-connected'
+  | 'reserved';
+
+/** Where a figure comes from. */
+export type PinSource = 'sheet' | 'metered' | 'typical';
+
+/** One contact of a device with what is on it. */
+export interface Pin {
+  contact: ContactId;
+  signal: string;
+  kind: PinKind;
+  /** Family of its levels, by id; null where it has none. */
+  levels: string | null;
+  /** Volts that a supply gives, or that a load accepts, from and to; null for signals. */
+  volts: readonly [from: number, to: number] | null;
+  /** Amperes that a supply can give, or that a load takes. */
+  currentA: number;
+  /** It has to be driven, or nothing works. */
+  needed: boolean;
+  /** It has its own pull-up: an open collector on the same net works. */
+  pullUp: boolean;
+  /** Signals that belong on one pair share a name here. */
+  together: string | null;
+  source: PinSource;
+}
+
+/** One device's connector. */
+export interface AdapterEnd {
+  /** Short, as joins name it: A, B, C. */
+  id: string;
+  name: string;
+  connector: string;
+  /** The face that the pinout was drawn from; null while nobody has said. */
+  sheetFace: 'mating' | 'rear' | null;
+  /** Amperes that one contact bears. */
+  contactBearsA: number;
+  pins: readonly Pin[];
+}
+
+export type InlineKind = 'resistor' | 'diode' | 'LED' | 'switch' | 'capacitor' | 'battery' | 'level stage';
+
+/** Something in the way of a join. */
+export interface InlinePart {
+  kind: InlineKind;
+  words: string;
+  /** Ohm of a resistor. */
+  ohm?: number;
+}
+
+/** A contact, as "A 3". */
+export interface PinPlace {
+  end: string;
+  contact: ContactId;
+}
+
+export interface Join {
+  from: PinPlace;
+  to: PinPlace;
+  parts: readonly InlinePart[];
+}
+
+/** A lead between two or more devices. */
+export interface AdapterDesign {
+  name: string;
+  ends: readonly AdapterEnd[];
+  joins: readonly Join[];
+  /** The cable it is made of; empty while none is chosen. */
+  wires: readonly Wire[];
+  lengthM: number;
+}
+
+/** A design that names what it does not have. */
+export class BadDesign extends Error {}
+
+/** A contact with its pin. */
+export interface PlacedPin extends PinPlace {
+  pin: Pin;
+}
+
+/** Contacts that are one piece of metal, and what leads on from them through parts. */
+export interface AdapterNet {
+  name: string;
+  pins: PlacedPin[];
+}
+
+/** Two nets with parts between them. */
+export interface Coupling {
+  from: PlacedPin;
+  to: PlacedPin;
+  parts: readonly InlinePart[];
+}
+
+export const placeWords = ({ end, contact }: PinPlace): string => `${end} ${contact}`;
+
+/**
+ * The pin at a place.
+ *
+ * @throws BadDesign for an end or a contact that is not there
+ */
+export function pinAt({ ends }: Pick<AdapterDesign, 'ends'>, place: PinPlace): PlacedPin {
+  const end = ends.find(({ id }) => id === place.end);
+  if (!end)
+    throw new BadDesign(`There is no end ${place.end}: the ends are ${ends.map(({ id }) => id).join(', ')}.`);
+  const pin = end.pins.find(({ contact }) => contact === place.contact);
+  if (!pin)
+    throw new BadDesign(
+      `${end.name} (${end.id}) has no contact ${place.contact}: it has ${end.pins.map(({ contact }) => contact).join(', ')}.`,
+    );
+  return { ...place, pin };
+}
+
+/**
+ * What the joins make one, every joined contact in exactly one net, and the parts between nets. A
+ * net is named by its ground, its supply, or its first signal.
+ *
+ * @throws BadDesign
+ */
+export function netsOf(design: Pick<AdapterDesign, 'ends' | 'joins'>): {
+  nets: AdapterNet[];
+  couplings: Coupling[];
+} {
+  const groups: PlacedPin[][] = [];
+  const groupOf = (place: PinPlace): PlacedPin[] => {
+    const found = groups.find((group) =>
+      group.some(({ end, contact }) => end === place.end && contact === place.contact),
+    );
+    if (found) return found;
+    const fresh = [pinAt(design, place)];
+    groups.push(fresh);
+    return fresh;
+  };
+  const couplings: Coupling[] = [];
+  for (const { from, to, parts } of design.joins) {
+    const [one, other] = [groupOf(from), groupOf(to)];
+    if (parts.length > 0) {
+      couplings.push({ from: pinAt(design, from), to: pinAt(design, to), parts });
+      continue;
+    }
+    if (one === other) continue;
+    one.push(...other);
+    groups.splice(groups.indexOf(other), 1);
+  }
+  return { nets: groups.map((pins) => ({ name: nameOf(pins), pins })), couplings };
+}
+
+function nameOf(pins: readonly PlacedPin[]): string {
+  const kinds: readonly PinKind[] = ['ground', 'supply-out', 'supply-in', 'shield'];
+  const named = kinds.flatMap((kind) => pins.filter(({ pin }) => pin.kind === kind))[0] ?? pins[0];
+  return named?.pin.signal ?? '';
+}
+
+/** A pin's level family; null where it has none or names one that is not known. */
+export const familyOf = ({ levels }: Pin): LevelFamily | null =>
+  LEVEL_FAMILIES.find(({ id }) => id === levels) ?? null;
+
+/** Signals that a device sends under the name that the other receives by. */
+const CROSSED: readonly (readonly [string, string])[] = [
+  ['TXD', 'RXD'],
+  ['TX', 'RX'],
+  ['RTS', 'CTS'],
+  ['DTR', 'DSR'],
+  ['TX+', 'RX+'],
+  ['TX-', 'RX-'],
+];
+const plainName = (signal: string): string => signal.trim().toUpperCase().replaceAll(/[\s_]/g, '');
+const crossedName = (signal: string): string | null => {
+  const plain = plainName(signal);
+  const found = CROSSED.find((two) => two.includes(plain));
+  return found ? ((found[0] === plain ? found[1] : found[0]) ?? null) : null;
+};
+
+/** A join that is suggested, to be confirmed by a person. */
+export interface SuggestedJoin {
+  join: Join;
+  because: 'same signal' | 'crossed: each sends what the other receives' | 'ground' | 'supply';
+}
+
+const drives = ({ kind }: Pin): boolean => kind === 'output' || kind === 'open-collector' || kind === 'both';
+const hears = ({ kind }: Pin): boolean => kind === 'input' || kind === 'both';
+
+/**
+ * Joins that two ends' signals speak for: what one drives and the other hears under the same name,
+ * or crossed where both ends are devices of one kind; ground to ground; a supply to a load that
+ * accepts it. Nothing is joined twice, and nothing that fights.
+ */
+export function suggestJoins(one: AdapterEnd, other: AdapterEnd): SuggestedJoin[] {
+  const taken = new Set<Pin>();
+  const out: SuggestedJoin[] = [];
+  const join = (a: Pin, b: Pin, because: SuggestedJoin['because']): void => {
+    if (taken.has(a) || taken.has(b)) return;
+    taken.add(a).add(b);
+    out.push({
+      join: {
+        from: { end: one.id, contact: a.contact },
+        to: { end: other.id, contact: b.contact },
+        parts: [],
+      },
+      because,
+    });
+  };
+  const each = (fits: (a: Pin, b: Pin) => boolean, because: SuggestedJoin['because']): void => {
+    for (const a of one.pins) for (const b of other.pins) if (fits(a, b)) join(a, b, because);
+  };
+  const ways = (a: Pin, b: Pin): boolean => (drives(a) && hears(b)) || (hears(a) && drives(b));
+  const same = (a: Pin, b: Pin): boolean => plainName(a.signal) === plainName(b.signal);
+  each((a, b) => a.kind === 'ground' && b.kind === 'ground', 'ground');
+  each((a, b) => same(a, b) && ways(a, b), 'same signal');
+  each(
+    (a, b) => ways(a, b) && crossedName(a.signal) === plainName(b.signal),
+    'crossed: each sends what the other receives',
+  );
+  each(
+    (a, b) => same(a, b) && a.kind === b.kind && (a.kind === 'video' || a.kind === 'audio'),
+    'same signal',
+  );
+  const feeds = (source: Pin, load: Pin): boolean =>
+    source.kind === 'supply-out' &&
+    load.kind === 'supply-in' &&
+    source.volts !== null &&
+    load.volts !== null &&
+    source.volts[0] >= load.volts[0] &&
+    source.volts[1] <= load.volts[1];
+  each((a, b) => feeds(a, b) || feeds(b, a), 'supply');
+  return out;
+}

@@ -1,0 +1,93 @@
+import { chooseConductors, TooFewConductors, type Choice, type Passing } from './conductor-choice.js';
+import { netsOf, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from './design.js';
+import { proofList, type Net, type ProofTouch } from './proof-list.js';
+import { checkAdapter, type RuleFinding } from './rules.js';
+
+/** One row of the joining table: contacts that are one, and the conductor that makes them so. */
+export interface JoiningRow {
+  net: AdapterNet;
+  /** Conductor of each end's own half; null where none is chosen or the net stays at one end. */
+  wire: string | null;
+  reasons: string[];
+}
+
+/** An adapter worked up from its design: what to join, what is wrong with it, how to prove it. */
+export interface WorkedUpAdapter {
+  rows: JoiningRow[];
+  /** What leads from net to net through parts. */
+  couplings: Coupling[];
+  /** Contacts joined to nothing. */
+  dead: PlacedPin[];
+  findings: RuleFinding[];
+  proof: ProofTouch[];
+  spares: string[];
+  /** Why no conductors were chosen; empty where they were, or where no cable is named. */
+  noWires: string;
+}
+
+/**
+ * Works an adapter up: nets from its joins, a conductor for every net that leads from one end to
+ * another, the rules, and the list of touches that proves it once built.
+ *
+ * @throws BadDesign
+ */
+export function workUp(design: AdapterDesign): WorkedUpAdapter {
+  const { nets, couplings } = netsOf(design);
+  const crossing = nets.filter(({ pins }) => new Set(pins.map(({ end }) => end)).size > 1);
+  let choices: Choice[] = [];
+  let spares: string[] = [];
+  let noWires = '';
+  if (design.wires.length > 0) {
+    try {
+      const plan = chooseConductors(design.wires, crossing.map(passingOf));
+      ({ choices, spares } = plan);
+    } catch (error) {
+      if (!(error instanceof TooFewConductors)) throw error;
+      noWires = error.message;
+    }
+  }
+  const rows = nets.map((net): JoiningRow => {
+    const choice = choices[crossing.indexOf(net)];
+    return { net, wire: choice?.wire ?? null, reasons: choice?.reasons ?? [] };
+  });
+  const joined = new Set(nets.flatMap(({ pins }) => pins.map(({ end, contact }) => `${end} ${contact}`)));
+  const dead = design.ends.flatMap(({ id, pins }) =>
+    pins.flatMap((pin) =>
+      joined.has(`${id} ${pin.contact}`) ? [] : [{ end: id, contact: pin.contact, pin }],
+    ),
+  );
+  const proofNets: Net[] = [
+    ...nets.map(({ name, pins }) => ({ name, points: pins.map(({ end, contact }) => ({ end, contact })) })),
+    ...dead.map(({ end, contact, pin }) => ({
+      name: `${pin.signal}, not joined`,
+      points: [{ end, contact }],
+    })),
+  ];
+  return {
+    rows,
+    couplings,
+    dead,
+    findings: checkAdapter(design),
+    proof: proofList(proofNets),
+    spares,
+    noWires,
+  };
+}
+
+function passingOf({ name, pins }: AdapterNet): Passing {
+  const has = (kind: PlacedPin['pin']['kind']): boolean => pins.some(({ pin }) => pin.kind === kind);
+  const flows = pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + pin.currentA : sum), 0);
+  return {
+    signal: name,
+    use:
+      has('supply-out') || has('supply-in')
+        ? 'supply'
+        : has('ground')
+          ? 'ground'
+          : has('shield')
+            ? 'shield'
+            : 'signal',
+    currentA: flows,
+    together: pins.find(({ pin }) => pin.together !== null)?.pin.together ?? null,
+  };
+}

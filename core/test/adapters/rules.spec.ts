@@ -1,0 +1,160 @@
+import {
+  BadDesign,
+  checkAdapter,
+  netsOf,
+  suggestJoins,
+  workUp,
+  wrongTouches,
+  pointKey,
+  type AdapterDesign,
+  type RuleFinding,
+} from '@near-spoke/core';
+import { end, joins, KNOWN_ADAPTERS, stage } from './known-adapters.js';
+
+const of = (findings: readonly RuleFinding[], severity: RuleFinding['severity']): string[] =>
+  findings.filter((finding) => finding.severity === severity).map(({ rule }) => rule);
+
+describe('adapters from published pinouts', () => {
+  it('are at least 25, ten of them with a planted mistake', () => {
+    expect(KNOWN_ADAPTERS.length).toBeGreaterThanOrEqual(25);
+    expect(KNOWN_ADAPTERS.filter(({ planted }) => planted).length).toBeGreaterThanOrEqual(10);
+  });
+
+  for (const { what, design, wrong, unsure, planted } of KNOWN_ADAPTERS) {
+    it(`${planted ? 'with a mistake are caught' : 'are passed'}: ${what}`, () => {
+      const findings = checkAdapter(design);
+      const told = findings.map(({ severity, words }) => `${severity}: ${words}`).join('\n');
+      expect([...new Set(of(findings, 'wrong'))].sort())
+        .withContext(told)
+        .toEqual([...new Set(wrong)].sort());
+      expect(of(findings, 'wrong').length).withContext(told).toBeGreaterThanOrEqual(wrong.length);
+      for (const rule of unsure) expect(of(findings, 'unsure')).withContext(told).toContain(rule);
+      for (const { words, remedy, contacts } of findings) {
+        expect(words).toMatch(/\.$/);
+        expect(remedy).toMatch(/\.$/);
+        for (const contact of contacts) expect(contact).toMatch(/^[A-Z] \S+$/);
+      }
+    });
+
+    it(`are proved by their list as they are meant: ${what}`, () => {
+      const { proof, rows, dead } = workUp(design);
+      const sound = new Map(
+        [...rows.map(({ net }) => net.pins), ...dead.map((pin) => [pin])].flatMap((pins, n) =>
+          pins.map((pin) => [pointKey(pin), n] as const),
+        ),
+      );
+      expect(sound.size).toBe(design.ends.reduce((sum, { pins }) => sum + pins.length, 0));
+      expect(wrongTouches(proof, sound)).toEqual([]);
+      const [first] = rows;
+      if (!first || first.net.pins.length < 2) return;
+      const open = new Map(sound).set(pointKey(first.net.pins[1] ?? { end: '', contact: '' }), -1);
+      expect(wrongTouches(proof, open).length).toBeGreaterThan(0);
+    });
+  }
+});
+
+describe('joins by signal', () => {
+  const DTE = '2 RXD i,3 TXD o,5 GND g,7 RTS o,8 CTS i,4 DTR o,6 DSR i';
+  const words = (one: ReturnType<typeof end>, other: ReturnType<typeof end>): string[] =>
+    suggestJoins(one, other).map(({ join: { from, to } }) => `${from.contact}-${to.contact}`);
+
+  it('are suggested crossed between two devices of one kind', () => {
+    const suggested = words(end('A', 'a', 'DE-9', DTE), end('B', 'b', 'DE-9', DTE));
+    expect(suggested.sort()).toEqual(['2-3', '3-2', '4-6', '5-5', '6-4', '7-8', '8-7'].sort());
+  });
+
+  it('are suggested straight where the one drives what the other hears under the same name', () => {
+    const dce = end('B', 'b', 'DE-9', '2 RXD o,3 TXD i,5 GND g,7 RTS i,8 CTS o,4 DTR i,6 DSR o');
+    expect(words(end('A', 'a', 'DE-9', DTE), dce).sort()).toEqual(
+      ['2-2', '3-3', '4-4', '5-5', '6-6', '7-7', '8-8'].sort(),
+    );
+  });
+
+  it('feed a load only from a supply that it accepts, and never join two outputs', () => {
+    const load = end('A', 'a', 'x', '1 VIN si @4.5..5.5,2 GND g,3 OUT o');
+    expect(words(load, end('B', 'b', 'x', '1 VOUT so @4.8..5.2,2 GND g,3 OUT o'))).toEqual(['2-2', '1-1']);
+    expect(words(load, end('B', 'b', 'x', '1 VOUT so @11..13,2 GND g,3 OUT o'))).toEqual(['2-2']);
+  });
+
+  it('pass their own rules', () => {
+    const ends = [end('A', 'a', 'DE-9', DTE, 'rs-232'), end('B', 'b', 'DE-9', DTE, 'rs-232')] as const;
+    const design: AdapterDesign = {
+      name: 'crossed',
+      ends,
+      joins: suggestJoins(ends[0], ends[1]).map(({ join }) => join),
+      wires: [],
+      lengthM: 2,
+    };
+    expect(of(checkAdapter(design), 'wrong')).toEqual([]);
+  });
+});
+
+describe('nets', () => {
+  const ends = [end('A', 'a', 'x', '1 ONE o,2 TWO i,3 GND g'), end('B', 'b', 'x', '1 ONE i,2 TWO o,3 GND g')];
+
+  it('gather what is joined, however it is told, and keep parts between nets apart', () => {
+    const { nets, couplings } = netsOf({ ends, joins: joins('A1-B1 B1-A2 A3-B3 A2-B3', { 'A2-B3': stage }) });
+    expect(nets.map(({ pins }) => pins.length)).toEqual([3, 2]);
+    expect(nets[1]?.name).toBe('GND');
+    expect(couplings.length).toBe(1);
+  });
+
+  it('are the same turned round', () => {
+    const turned = joins('A1-B1 A3-B3 A2-B2').map(({ from, to, parts }) => ({ from: to, to: from, parts }));
+    const sets = (all: ReturnType<typeof netsOf>): string[] =>
+      all.nets.map(({ pins }) => pins.map(pointKey).sort().join(' ')).sort();
+    expect(sets(netsOf({ ends, joins: turned }))).toEqual(
+      sets(netsOf({ ends, joins: joins('A1-B1 A3-B3 A2-B2') })),
+    );
+  });
+
+  it('refuse a contact that is not there, and say which there are', () => {
+    expect(() => netsOf({ ends, joins: joins('A9-B1') })).toThrowError(
+      BadDesign,
+      'a (A) has no contact 9: it has 1, 2, 3.',
+    );
+    expect(() => netsOf({ ends, joins: joins('C1-B1') })).toThrowError(BadDesign, /There is no end C/);
+  });
+});
+
+describe('an adapter worked up', () => {
+  it('has a conductor with a reason for each net that crosses, and says when the cable has too few', () => {
+    const known = KNOWN_ADAPTERS.find(({ what }) => what === 'device of serial bus to host');
+    if (!known) throw new Error('not there');
+    const wires = [
+      { id: '1', colour: 'RD' as const, areaMm2: 0.2, pair: null },
+      { id: '2', colour: 'WH' as const, areaMm2: 0.08, pair: 1 },
+      { id: '3', colour: 'GN' as const, areaMm2: 0.08, pair: 1 },
+      { id: '4', colour: 'BK' as const, areaMm2: 0.2, pair: null },
+    ];
+    const { rows, spares } = workUp({ ...known.design, wires });
+    expect(rows.map(({ net, wire }) => [net.name, wire])).toEqual([
+      ['VBUS', '1'],
+      ['D-', jasmine.stringMatching(/[23]/)],
+      ['D+', jasmine.stringMatching(/[23]/)],
+      ['GND', '4'],
+    ]);
+    expect(spares).toEqual([]);
+    expect(workUp({ ...known.design, wires: wires.slice(1) }).noWires).toMatch(/4 signals and 3 conductors/);
+  });
+
+  it('warns of the drop in a long thin lead', () => {
+    const design: AdapterDesign = {
+      name: 'long',
+      ends: [
+        end('A', 'a', 'x', '1 +5V so @5..5 *2,2 GND g'),
+        end('B', 'b', 'x', '1 VIN si @4..6 *0.8 !,2 GND g'),
+      ],
+      joins: joins('A1-B1 A2-B2'),
+      wires: [
+        { id: '1', colour: 'RD', areaMm2: 0.14, pair: null },
+        { id: '2', colour: 'BK', areaMm2: 0.14, pair: null },
+      ],
+      lengthM: 10,
+    };
+    const drop = checkAdapter(design).find(({ rule }) => rule === 'voltage-drop');
+    // 2 x 10 m x 0.017241 / 0.14 mm2 x 0.8 A.
+    expect(drop?.words).toContain('lose 1.97 V of 5 V');
+    expect(checkAdapter({ ...design, lengthM: 0.5 }).some(({ rule }) => rule === 'voltage-drop')).toBeFalse();
+  });
+});
