@@ -97,3 +97,4 @@ export * from './adapters/proof-list.js';
 export * from './adapters/design.js';
 export * from './adapters/rules.js';
 export * from './adapters/work-up.js';
+export * from './adapters/splices.js';
