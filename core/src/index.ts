@@ -98,3 +98,4 @@ export * from './adapters/design.js';
 export * from './adapters/rules.js';
 export * from './adapters/work-up.js';
 export * from './adapters/splices.js';
+export * from './adapters/measure-levels.js';
