@@ -10,6 +10,7 @@ export * from './cabling/cable-types.js';
 export * from './cabling/cable-library.js';
 export * from './connectors/faces.js';
 export * from './connectors/wiring-faces.js';
+export * from './connectors/contact-patterns.js';
 export * from './connectors/connector-types.js';
 export * from './connectors/connector-library.js';
 export * from './termination/assembly.js';
