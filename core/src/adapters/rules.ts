@@ -71,7 +71,7 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
   const joined = new Set(nets.flatMap(({ pins }) => places(pins)));
   const findings = [
     ...nets.flatMap((net) => [
-      ...supplyRules(net),
+      ...supplyRules(net, couplings),
       ...driveRules(net, couplings),
       ...levelRules(net, couplings),
       ...shieldRules(net),
@@ -86,7 +86,8 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
   return findings.sort((a, b) => order[a.severity] - order[b.severity]);
 }
 
-function supplyRules({ pins }: AdapterNet): RuleFinding[] {
+function supplyRules(net: AdapterNet, couplings: readonly Coupling[]): RuleFinding[] {
+  const { pins } = net;
   const out: RuleFinding[] = [];
   const sources = pins.filter(({ pin }) => pin.kind === 'supply-out');
   const loads = pins.filter(({ pin }) => pin.kind === 'supply-in');
@@ -140,7 +141,8 @@ function supplyRules({ pins }: AdapterNet): RuleFinding[] {
         remedy: 'Feed the load from a supply of its own, grounds joined.',
       });
   }
-  if (loads.length > 0 && sources.length === 0)
+  const fedThrough = through(net, couplings).some(({ pin }) => pin.kind === 'supply-out');
+  if (loads.length > 0 && sources.length === 0 && !fedThrough)
     out.push({
       rule: 'load-unfed',
       severity: 'unsure',
