@@ -6,6 +6,7 @@ import {
   formatCableLength,
   formatGauge,
   formatStripLength,
+  typedNumber,
 } from '../src/index.js';
 
 describe('quantities', () => {
@@ -47,5 +48,11 @@ describe('quantities', () => {
         },
       ),
     );
+  });
+
+  it('takes a typed figure with a point or a comma, and nothing else for one', () => {
+    expect([' 12.5 ', '12,5', '-3', '1e3', '.5'].map(typedNumber)).toEqual([12.5, 12.5, -3, 1000, 0.5]);
+    for (const text of ['', '  ', 'twelve', '1,2,3', '5 m'])
+      expect(typedNumber(text)).withContext(text).toBeNaN();
   });
 });

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/core';
-import { chooseShrink, type ShrinkChoice } from '@near-spoke/core';
+import { chooseShrink, typedNumber, type ShrinkChoice } from '@near-spoke/core';
 
 /** Which tube passes over the biggest thing and grips the smallest, and how much to cut. */
 @Component({
@@ -97,8 +97,11 @@ export class HeatShrink {
   protected readonly grip = signal('2.9');
   protected readonly cover = signal('30');
   protected readonly answer = computed((): { choices: readonly ShrinkChoice[]; why: string } => {
-    const read = (text: string): number => Number(text.trim().replace(',', '.') || Number.NaN);
-    const given = { passOverMm: read(this.over()), gripMm: read(this.grip()), coverMm: read(this.cover()) };
+    const given = {
+      passOverMm: typedNumber(this.over()),
+      gripMm: typedNumber(this.grip()),
+      coverMm: typedNumber(this.cover()),
+    };
     if (Object.values(given).some((mm) => !(mm > 0)))
       return { choices: [], why: 'Give all three as lengths over 0 mm.' };
     if (given.gripMm > given.passOverMm)

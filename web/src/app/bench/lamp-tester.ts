@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/core';
-import { blindnessInWords, designLampTester, type LampTester } from '@near-spoke/core';
+import { blindnessInWords, designLampTester, typedNumber, type LampTester } from '@near-spoke/core';
 
 const FIELDS = [
   { id: 'supplyV', name: 'Supply, V', first: '9' },
@@ -55,7 +55,7 @@ export class LampTesterDesigner {
   );
   protected readonly answer = computed((): { tester: LampTester | null; why: string } => {
     const given = this.given();
-    const figure = (id: Field): number => Number(given[id].trim().replace(',', '.') || NaN);
+    const figure = (id: Field): number => typedNumber(given[id]);
     const blank = FIELDS.find((field) => !Number.isFinite(figure(field.id)));
     if (blank) return { tester: null, why: `${blank.name}: give a figure.` };
     try {

@@ -16,6 +16,7 @@ import {
   knownPiece,
   NoVelocity,
   roundTripS,
+  typedNumber,
   velocityOf,
   type CableType,
   type KnownPiece,
@@ -39,8 +40,6 @@ interface Piece {
 const LEAD_TAPED_M = 0.005;
 /** A velocity this much off what the traces were read with has them read again. */
 const READ_AGAIN_FROM = 0.004;
-
-const numberOf = (text: string): number => Number(text.trim().replace(',', '.') || NaN);
 
 /** Velocity factor from one piece of known length, or from several, with the arithmetic written out. */
 @Component({
@@ -80,17 +79,17 @@ export class MeasureVelocity {
     velocityFactor: this.readWith(),
     velocityU95: 0,
     impedanceOhm: this.cable()?.impedanceOhm ?? 75,
-    leadM: Math.max(0, numberOf(this.lead()) || 0),
-    leadVelocityFactor: numberOf(this.leadVelocity()) || 0.66,
+    leadM: Math.max(0, typedNumber(this.lead()) || 0),
+    leadVelocityFactor: typedNumber(this.leadVelocity()) || 0.66,
     shape: null,
   }));
   /** Pieces with their delays; those without length or trace are left out. */
   protected readonly measured = computed(() => {
     const measured: { name: string; piece: KnownPiece }[] = [];
     for (const { length, read } of this.pieces()) {
-      if (!read || !(numberOf(length) > 0)) continue;
+      if (!read || !(typedNumber(length) > 0)) continue;
       try {
-        measured.push({ name: read.name, piece: knownPiece(read.answer.reading, numberOf(length)) });
+        measured.push({ name: read.name, piece: knownPiece(read.answer.reading, typedNumber(length)) });
       } catch (error) {
         if (!(error instanceof NoVelocity)) throw error;
         return { pieces: [], why: `${read.name}: ${error.message}` };

@@ -1,6 +1,6 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { lineOf, planLaunch, preferredResistors, type CableType } from '@near-spoke/core';
+import { lineOf, planLaunch, preferredResistors, typedNumber, type CableType } from '@near-spoke/core';
 import { SightPlot } from '../drawing/sight-plot';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 
@@ -169,12 +169,11 @@ export class PlanALaunch {
     return known ? velocityWords(known) : '';
   });
   protected readonly plan = computed(() => {
-    const number = (text: string): number => Number(text.trim().replace(',', '.') || NaN);
     const [cable, known, lengthM, noise] = [
       this.cable0(),
       this.known(),
-      number(this.length()),
-      number(this.noise()) / 100,
+      typedNumber(this.length()),
+      typedNumber(this.noise()) / 100,
     ];
     if (!cable || !known || !(lengthM >= 0.5 && lengthM <= 20_000) || !(noise > 0 && noise <= 1)) return null;
     const line = lineOf(cable, { velocityFactor: known.velocityFactor });

@@ -15,7 +15,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
-import { roundTripS, snapTo, unitOf, type LinkEnd, type TraceFileOptions } from '@near-spoke/core';
+import { roundTripS, snapTo, typedNumber, type LinkEnd, type TraceFileOptions } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
@@ -25,6 +25,7 @@ import { LinkFacts } from '../link/link-facts';
 import { LinkEvents } from '../link/link.state';
 import { sessionFeature } from '../session/session.state';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
+import { answered } from './answered';
 import { BenchOscilloscope } from './bench-oscilloscope';
 import { Locating } from './locating';
 import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
@@ -207,13 +208,12 @@ export class LocateRoom {
   protected readonly told = computed((): TraceTold => {
     const cable = this.facts.cable();
     const known = this.known();
-    const number = (text: string): number => Number(text.replace(',', '.'));
     return {
-      velocityFactor: number(this.velocity()) || known?.velocityFactor || 0.7,
-      velocityU95: Math.min(0.3, Math.max(0, number(this.velocityU95()) || known?.u95 || 0)),
+      velocityFactor: typedNumber(this.velocity()) || known?.velocityFactor || 0.7,
+      velocityU95: Math.min(0.3, Math.max(0, typedNumber(this.velocityU95()) || known?.u95 || 0)),
       impedanceOhm: cable?.impedanceOhm ?? 75,
-      leadM: Math.max(0, number(this.lead()) || 0),
-      leadVelocityFactor: number(this.leadVelocity()) || 0.66,
+      leadM: Math.max(0, typedNumber(this.lead()) || 0),
+      leadVelocityFactor: typedNumber(this.leadVelocity()) || 0.66,
       shape: null,
     };
   });
@@ -270,15 +270,9 @@ export class LocateRoom {
   }
 
   protected answerQuestion(text: string): void {
-    const asks = this.locating.asked()?.asks;
-    if (asks === 'channel') this.options.update((given) => ({ ...given, channel: text }));
-    else if (asks === 'time unit')
-      this.options.update((given) => ({ ...given, timeUnitS: unitOf(text)?.factor ?? 1 }));
-    else {
-      const intervalS = Number(text.replace(',', '.')) * 1e-9;
-      if (!(intervalS > 0)) return;
-      this.options.update((given) => ({ ...given, intervalS }));
-    }
+    const options = answered(this.options(), this.locating.asked()?.asks, text);
+    if (!options) return;
+    this.options.set(options);
     this.readAgain();
   }
 

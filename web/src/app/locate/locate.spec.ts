@@ -17,6 +17,7 @@ import { DelayPlot } from '../drawing/delay-plot';
 import { ReelPicture } from '../drawing/reel-picture';
 import { SightPlot } from '../drawing/sight-plot';
 import { TracePlot, type SnapAsked } from '../drawing/trace-plot';
+import { answered } from './answered';
 import { axisOf, metres, plotTrace } from './plotted';
 import { traceSettingOf } from './trace-setting';
 import type { TraceAnswer } from './tracing';
@@ -241,5 +242,22 @@ describe('drawings beside a reflectometer', () => {
     expect(ys.every((y, n) => n === 0 || y <= (ys[n - 1] ?? 0))).toBeTrue();
     // At the far end the least that is seen is just what is wanted.
     expect(Number(page.querySelector('.wanted')?.getAttribute('y1'))).toBeCloseTo(ys.at(-1) ?? 0, 0);
+  });
+});
+
+describe('a question about a trace file', () => {
+  it('adds what is answered to what is known', () => {
+    const known = { channel: 'CH1' };
+    expect(answered(known, 'interval', '0,5')).toEqual({ channel: 'CH1', intervalS: 0.5e-9 });
+    expect(answered({}, 'channel', 'CH2')).toEqual({ channel: 'CH2' });
+    expect(answered({}, 'time unit', 'us')).toEqual({ timeUnitS: 1e-6 });
+  });
+
+  it('is still open after an answer that is none', () => {
+    for (const text of ['', 'soon', '0', '-1'])
+      expect(answered({}, 'interval', text))
+        .withContext(text)
+        .toBeNull();
+    expect(answered({}, undefined, 'CH1')).toBeNull();
   });
 });

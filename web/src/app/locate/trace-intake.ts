@@ -14,8 +14,9 @@ import { DecimalPipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { TraceTold } from '@near-spoke/contracts';
-import { unitOf, type CableType, type TraceFileOptions } from '@near-spoke/core';
+import type { CableType, TraceFileOptions } from '@near-spoke/core';
 import { problemOf } from '../api/api';
+import { answered } from './answered';
 import { BenchOscilloscope, type ClippedLine } from './bench-oscilloscope';
 import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
@@ -151,14 +152,9 @@ export class TraceIntake {
   }
 
   protected answerQuestion(text: string): void {
-    const asks = this.asked()?.asks;
-    if (asks === 'channel') this.options = { ...this.options, channel: text };
-    else if (asks === 'time unit') this.options = { ...this.options, timeUnitS: unitOf(text)?.factor ?? 1 };
-    else {
-      const intervalS = Number(text.replace(',', '.')) * 1e-9;
-      if (!(intervalS > 0)) return;
-      this.options = { ...this.options, intervalS };
-    }
+    const options = answered(this.options, this.asked()?.asks, text);
+    if (!options) return;
+    this.options = options;
     this.readAgain();
   }
 

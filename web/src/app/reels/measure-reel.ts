@@ -2,7 +2,7 @@ import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { TraceTold, VelocityRecord } from '@near-spoke/contracts';
-import type { CableType, KnownVelocity, TraceEvent } from '@near-spoke/core';
+import { typedNumber, type CableType, type KnownVelocity, type TraceEvent } from '@near-spoke/core';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
 import { velocityWords, type StandingReel } from './reels-store';
 
@@ -109,7 +109,7 @@ export class MeasureReel {
       velocityFactor,
       velocityU95: u95,
       impedanceOhm: this.cable().impedanceOhm,
-      leadM: Math.max(0, Number(this.lead().replace(',', '.')) || 0),
+      leadM: Math.max(0, typedNumber(this.lead()) || 0),
       leadVelocityFactor: this.leadVelocity(),
       shape: null,
     };

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { fieldErrors, newReel } from '@near-spoke/contracts';
-import type { CableType } from '@near-spoke/core';
+import { typedNumber, type CableType } from '@near-spoke/core';
 import { ReelsStore } from './reels-store';
 
 /** Enters a drum or a box as its label tells it. */
@@ -95,7 +95,7 @@ export class NewReelForm {
     kind: this.kind(),
     cableTypeId: this.chosen(),
     lot: this.lot(),
-    labelledM: this.labelled().trim() === '' ? null : Number(this.labelled().replace(',', '.')),
+    labelledM: this.labelled().trim() === '' ? null : typedNumber(this.labelled()),
   }));
   protected readonly wrong = computed(() => {
     const parsed = newReel.safeParse(this.draft());

@@ -13,7 +13,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { Link, NewReelEntry, ReelEntry } from '@near-spoke/contracts';
-import { canGive, type CableType } from '@near-spoke/core';
+import { canGive, typedNumber, type CableType } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
@@ -86,7 +86,10 @@ export class ReelsPage {
   protected readonly fitting = computed(() =>
     this.links().filter(({ cableTypeId }) => cableTypeId === this.open()?.reel.cableTypeId),
   );
-  protected readonly metres = computed(() => numberOf(this.drawM()));
+  protected readonly metres = computed(() => {
+    const metres = typedNumber(this.drawM());
+    return metres >= 0 ? metres : null;
+  });
   protected readonly gives = computed(() => {
     const [open, metres] = [this.open(), this.metres()];
     return open && metres !== null && metres > 0 && !this.correcting()
@@ -190,10 +193,4 @@ export class ReelsPage {
       this.links.set([]);
     }
   }
-}
-
-/** A figure as it was typed, with a point or a comma; null where it is none. */
-function numberOf(text: string): number | null {
-  const value = Number(text.trim().replace(',', '.') || NaN);
-  return Number.isFinite(value) && value >= 0 ? value : null;
 }
