@@ -101,3 +101,5 @@ export * from './adapters/rules.js';
 export * from './adapters/work-up.js';
 export * from './adapters/splices.js';
 export * from './adapters/measure-levels.js';
+export * from './adapters/from-face.js';
+export * from './adapters/misbuild.js';
