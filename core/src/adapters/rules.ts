@@ -1,3 +1,4 @@
+import { COPPER_OHM_MM2_PER_M } from '../quantities/copper.js';
 import {
   familyOf,
   netsOf,
@@ -7,7 +8,7 @@ import {
   type Coupling,
   type PlacedPin,
 } from './design.js';
-import { matchLevels, proposeLevelChange } from './levels.js';
+import { matchLevels, proposeLevelChange, type LevelFamily } from './levels.js';
 
 export type RuleId =
   | 'two-sources'
@@ -46,8 +47,6 @@ export interface RuleFinding {
 
 /** A battery's end of life, and the lower end of a supply's tolerance, as shares of nominal. */
 const SAGS = 0.9;
-/** Copper at 20 C. */
-const COPPER_OHM_MM2_PER_M = 0.017241;
 /** More drop than this share of a supply is told. */
 const DROP_SHARE = 0.03;
 
@@ -73,11 +72,11 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
     ...nets.flatMap((net) => [
       ...supplyRules(net, couplings),
       ...driveRules(net, couplings),
-      ...levelRules(net, couplings),
+      ...levelRules(net),
       ...shieldRules(net),
       ...currentRules(net, design),
     ]),
-    ...couplings.flatMap(coupledLevels),
+    ...couplings.flatMap((coupling) => coupledLevels(coupling, nets, couplings)),
     ...groundRules(design, nets),
     ...pinRules(design, joined),
     ...pairRules(design, nets),
@@ -204,22 +203,19 @@ function driveRules(net: AdapterNet, couplings: readonly Coupling[]): RuleFindin
   return out;
 }
 
-function levelRules({ pins }: AdapterNet, couplings: readonly Coupling[]): RuleFinding[] {
+function levelRules({ pins }: AdapterNet): RuleFinding[] {
   const drivers = pins.filter(canDrive);
   const listeners = pins.filter(listens);
   return drivers.flatMap((driver) =>
     listeners
       .filter((listener) => listener.pin !== driver.pin)
-      .flatMap((listener) => levelsBetween(driver, listener, couplings)),
+      .flatMap((listener) => levelsBetween(driver, listener)),
   );
 }
 
-function levelsBetween(
-  driver: PlacedPin,
-  listener: PlacedPin,
-  couplings: readonly Coupling[],
-): RuleFinding[] {
-  const [gives, takes] = [familyOf(driver.pin), familyOf(listener.pin)];
+/** `share` is what is left of the driver's levels behind a divider; 1 where there is none. */
+function levelsBetween(driver: PlacedPin, listener: PlacedPin, share = 1): RuleFinding[] {
+  const [gives, takes] = [divided(familyOf(driver.pin), share), familyOf(listener.pin)];
   const contacts = places([driver, listener]);
   const between = `${named([driver])} to ${named([listener])}`;
   if (!gives || !takes)
@@ -234,7 +230,6 @@ function levelsBetween(
             remedy: 'Look them up, or measure them with an oscilloscope.',
           },
         ];
-  const pulledElsewhere = driver.pin.kind === 'open-collector' && couplings.length > 0;
   const match = matchLevels(gives, takes);
   const { words: remedy } = proposeLevelChange(gives, takes, {
     bothWays: driver.pin.kind === 'both' && listener.pin.kind === 'both',
@@ -251,7 +246,8 @@ function levelsBetween(
         `${gives.name} goes ${(-match.bearsV).toFixed(1)} V beyond what a ${takes.name} input bears.`,
       );
     case 'does not read':
-      return pulledElsewhere
+      // An open collector's high is its pull-up's, and of no family of its own.
+      return driver.pin.kind === 'open-collector' && match.lowMarginV >= 0
         ? []
         : finding('levels-unread', 'wrong', `${takes.name} does not read ${gives.name}: ${margins}.`);
     case 'inverted':
@@ -271,20 +267,55 @@ function levelsBetween(
   }
 }
 
-/** Levels of what parts couple: a level stage answers for them, a resistor or diode alone does not. */
-function coupledLevels({ from, to, parts }: Coupling): RuleFinding[] {
-  if (parts.some(({ kind }) => kind === 'level stage')) return [];
+/** A family's levels behind a divider. */
+const divided = (family: LevelFamily | null, share: number): LevelFamily | null =>
+  family === null || share === 1
+    ? family
+    : {
+        ...family,
+        name: `${family.name} divided to ${Math.round(100 * share)} %`,
+        supplyV: family.supplyV * share,
+        outLowV: family.outLowV * share,
+        outHighV: family.outHighV * share,
+      };
+
+/**
+ * Levels of what resistors and diodes couple: a resistor in the way with one from there to ground
+ * divides, alone it lowers nothing. A level stage answers for its own.
+ */
+function coupledLevels(
+  { from, to, parts }: Coupling,
+  nets: readonly AdapterNet[],
+  couplings: readonly Coupling[],
+): RuleFinding[] {
   if (!parts.every(({ kind }) => kind === 'resistor' || kind === 'diode')) return [];
   return [
     [from, to],
     [to, from],
-  ].flatMap(([driver, listener]) =>
-    driver && listener && isOutput(driver) && listens(listener)
-      ? levelsBetween(driver, listener, []).filter(
-          ({ rule }) => rule !== 'levels-damage' || parts.length === 1,
-        )
-      : [],
+  ].flatMap(([driver, listener]) => {
+    if (!driver || !listener || !isOutput(driver) || !listens(listener)) return [];
+    const ground = toGroundOhm(listener, nets, couplings);
+    const series = parts.reduce((sum, { ohm = 0 }) => sum + ohm, 0);
+    return levelsBetween(driver, listener, ground === null ? 1 : ground / (ground + series));
+  });
+}
+
+/** Ohm of a resistor from a contact's net to a ground; null where there is none. */
+function toGroundOhm(
+  placed: PlacedPin,
+  nets: readonly AdapterNet[],
+  couplings: readonly Coupling[],
+): number | null {
+  const on = nets.find(({ pins }) => pins.some(({ pin }) => pin === placed.pin));
+  const inNet = ({ pin }: PlacedPin): boolean => on?.pins.some((other) => other.pin === pin) ?? false;
+  const grounds = ({ pin }: PlacedPin): boolean => pin.kind === 'ground';
+  const down = couplings.find(
+    ({ from, to, parts }) =>
+      parts.length === 1 &&
+      parts[0]?.kind === 'resistor' &&
+      ((inNet(from) && grounds(to)) || (inNet(to) && grounds(from))),
   );
+  return down?.parts[0]?.ohm ?? null;
 }
 
 function shieldRules({ pins }: AdapterNet): RuleFinding[] {

@@ -1,5 +1,7 @@
 import {
   BadDesign,
+  chooseDivider,
+  LEVEL_FAMILIES,
   checkAdapter,
   netsOf,
   suggestJoins,
@@ -114,6 +116,42 @@ describe('nets', () => {
       'a (A) has no contact 9: it has 1, 2, 3.',
     );
     expect(() => netsOf({ ends, joins: joins('C1-B1') })).toThrowError(BadDesign, /There is no end C/);
+  });
+});
+
+describe('levels through parts', () => {
+  const logger = end('A', 'logger', 'x', '1 OUT o,2 GND g', 'cmos-5');
+  const board = end('B', 'board', 'x', '1 IN i !,2 GND g', 'cmos-3v3');
+  const through = (parts: Parameters<typeof joins>[1], words = 'A1-B1 A2-B2 B1-B2'): string[] =>
+    of(
+      checkAdapter({ name: 'd', ends: [logger, board], joins: joins(words, parts), wires: [], lengthM: 1 }),
+      'wrong',
+    );
+  const resistor = (ohm: number) => [{ kind: 'resistor' as const, words: '', ohm }];
+
+  it('are right behind the divider that is proposed, and wrong behind one that divides too little or too much', () => {
+    const [from, to] = [
+      LEVEL_FAMILIES.find(({ id }) => id === 'cmos-5'),
+      LEVEL_FAMILIES.find(({ id }) => id === 'cmos-3v3'),
+    ];
+    const divider = from && to && chooseDivider(from, to);
+    if (!divider) throw new Error('no divider');
+    expect(through({ 'A1-B1': resistor(divider.seriesOhm), 'B1-B2': resistor(divider.groundOhm) })).toEqual(
+      [],
+    );
+    expect(through({ 'A1-B1': resistor(1000), 'B1-B2': resistor(100_000) })).toEqual(['levels-damage']);
+    expect(through({ 'A1-B1': resistor(10_000), 'B1-B2': resistor(2200) })).toEqual(['levels-unread']);
+  });
+
+  it('are not lowered by a resistor alone', () => {
+    expect(through({ 'A1-B1': resistor(4700) }, 'A1-B1 A2-B2')).toEqual(['levels-damage']);
+  });
+
+  it('of an open collector are judged by its low alone', () => {
+    const detector = end('A', 'detector', 'x', '1 ALARM oc =cmos-3v3,2 GND g');
+    const panel = end('B', 'panel', 'x', '1 ZONE i ^ !,2 GND g', 'cmos-5');
+    const design = { name: 'o', ends: [detector, panel], joins: joins('A1-B1 A2-B2'), wires: [], lengthM: 1 };
+    expect(of(checkAdapter(design), 'wrong')).toEqual([]);
   });
 });
 
