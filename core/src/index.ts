@@ -3,6 +3,7 @@ export * from './quantities/gauge.js';
 export * from './quantities/preferred.js';
 export * from './quantities/random.js';
 export * from './quantities/typed-number.js';
+export * from './quantities/copper.js';
 export * from './cabling/colours.js';
 export * from './cabling/conductors.js';
 export * from './cabling/schemes.js';

@@ -1,10 +1,8 @@
 import type { CableType } from '../cabling/cable-types.js';
+import { COPPER_OHM_MM2_PER_M } from '../quantities/copper.js';
 import type { LineFigures } from './line.js';
 
 type Loss = Pick<LineFigures, 'skinDb' | 'dielectricDb' | 'loopOhmPerM'>;
-
-/** Resistance of a round copper conductor of one square millimetre, ohm per metre at 20 C. */
-const COPPER_OHM_MM2_PER_M = 0.017241;
 
 /**
  * Loss of balanced pairs by the limits for solid cable (square root, linear; dB per 100 m at 1 MHz):

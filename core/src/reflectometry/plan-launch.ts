@@ -1,3 +1,4 @@
+import { preferredValues } from '../quantities/preferred.js';
 import { LIGHT_M_PER_S, lossDb, type LineFigures } from './line.js';
 
 /** What is to be measured, before it is. */
@@ -77,9 +78,7 @@ function roundUp(value: number): number {
   return decade * (value <= decade ? 1 : value <= 2 * decade ? 2 : value <= 5 * decade ? 5 : 10);
 }
 
-/** Twelve values to a decade (IEC 60063). */
-const E12 = [1, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2];
-const PREFERRED_OHM = [10, 100, 1000].flatMap((decade) => E12.map((value) => Math.round(value * decade)));
+const PREFERRED_OHM = preferredValues('E12', 10, 10_000);
 
 /** Preferred resistors that make up a resistance: one alone, or two side by side. */
 export interface Resistors {
@@ -100,3 +99,17 @@ export function preferredResistors(targetOhm: number): Resistors {
     Math.abs(next.together - targetOhm) < Math.abs(best.together - targetOhm) ? next : best,
   );
 }
+
+/** Resistors that close a line, and that make a generator match it. */
+export interface MatchingResistors {
+  /** Across the far end. */
+  closes: Resistors;
+  /** In series with the generator; null where none is wanted. */
+  inSeries: Resistors | null;
+}
+
+/** What closes a line with its own impedance, and what a generator of lower impedance wants before it. */
+export const matchingResistors = (lineOhm: number, generatorOhm: number): MatchingResistors => ({
+  closes: preferredResistors(lineOhm),
+  inSeries: lineOhm > generatorOhm ? preferredResistors(lineOhm - generatorOhm) : null,
+});

@@ -1,6 +1,6 @@
 import { inverse } from './levenberg.js';
 import { LIGHT_M_PER_S, roundTripS } from './line.js';
-import type { TraceReading } from './read-trace.js';
+import type { TraceEvent, TraceReading } from './read-trace.js';
 
 /** A piece of cable of known length, and how long the echo of its end took. */
 export interface KnownPiece {
@@ -38,6 +38,10 @@ const TAPE = { fixedM: 0.002, share: 0.0005 };
 /** No cable is faster than light in vacuum, and none slower than this. */
 const SLOWEST = 0.3;
 
+/** The last open or short of a trace, behind which nothing can lie; null where none is seen. */
+export const farEndOf = (events: readonly TraceEvent[]): TraceEvent | null =>
+  events.findLast(({ kind }) => kind === 'open' || kind === 'short') ?? null;
+
 /**
  * A taped piece as its trace shows it: the delay is that of the last open or shorted end.
  *
@@ -47,7 +51,7 @@ export function knownPiece(
   { events, velocityFactor }: Pick<TraceReading, 'events' | 'velocityFactor'>,
   lengthM: number,
 ): KnownPiece {
-  const end = events.findLast(({ kind }) => kind === 'open' || kind === 'short');
+  const end = farEndOf(events);
   if (!end)
     throw new NoVelocity('No open or shorted end is seen. Leave the far end open and take the trace again.');
   return {

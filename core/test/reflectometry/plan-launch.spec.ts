@@ -1,4 +1,4 @@
-import { planLaunch, preferredResistors } from '../../src/index.js';
+import { matchingResistors, planLaunch, preferredResistors } from '../../src/index.js';
 import { cat6, read, rg6, run } from './bench-line.js';
 
 describe('Planning a launch', () => {
@@ -55,5 +55,17 @@ describe('Preferred resistors', () => {
     expect(preferredResistors(100).ohm).toEqual([100]);
     expect(preferredResistors(50).ohm).toEqual([100, 100]);
     expect(preferredResistors(75).ohm).toEqual([150, 150]);
+  });
+
+  it('closes a line with its own impedance, and puts in series what a lower generator lacks', () => {
+    for (const ohm of [50, 75, 100, 120]) {
+      const { closes, inSeries } = matchingResistors(ohm, 50);
+      expect(closes.together).withContext(`${ohm}`).toBeCloseTo(ohm, 0);
+      if (ohm === 50) expect(inSeries).toBeNull();
+      else
+        expect(50 + (inSeries?.together ?? 0))
+          .withContext(`${ohm}`)
+          .toBeCloseTo(ohm, 0);
+    }
   });
 });

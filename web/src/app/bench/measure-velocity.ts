@@ -26,6 +26,7 @@ import { Store } from '@ngrx/store';
 import { DelayPlot } from '../drawing/delay-plot';
 import { ProblemNote } from '../drawing/problem-note';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
+import { LEAD_TAPED_M } from '../locate/trace-setting';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 import { sessionFeature } from '../session/session.state';
 
@@ -36,8 +37,6 @@ interface Piece {
   read: ReadTrace | null;
 }
 
-/** A lead is taped to this, as a deviation. */
-const LEAD_TAPED_M = 0.005;
 /** A velocity this much off what the traces were read with has them read again. */
 const READ_AGAIN_FROM = 0.004;
 

@@ -1,6 +1,6 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { lineOf, planLaunch, preferredResistors, typedNumber, type CableType } from '@near-spoke/core';
+import { lineOf, planLaunch, matchingResistors, typedNumber, type CableType } from '@near-spoke/core';
 import { SightPlot } from '../drawing/sight-plot';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 
@@ -180,12 +180,7 @@ export class PlanALaunch {
     return planLaunch({ line, lengthM, reflection: this.chosen().reflection, noiseShare: noise });
   });
   protected readonly matches = IMPEDANCES_OHM.map((ohm) => {
-    const closes = preferredResistors(ohm);
-    const beside = (): ReturnType<typeof preferredResistors> => preferredResistors(ohm - GENERATOR_OHM);
-    return {
-      ohm,
-      closes: closes.ohm.join(' ∥ '),
-      source: ohm === GENERATOR_OHM ? 'none' : beside().ohm.join(' ∥ '),
-    };
+    const { closes, inSeries } = matchingResistors(ohm, GENERATOR_OHM);
+    return { ohm, closes: closes.ohm.join(' ∥ '), source: inSeries?.ohm.join(' ∥ ') ?? 'none' };
   });
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { LIGHT_M_PER_S } from '@near-spoke/core';
+import { roundTripS } from '@near-spoke/core';
 
 const WIDTH = 372;
 const HEIGHT = 170;
@@ -72,7 +72,7 @@ export class DelayPlot {
 
   private readonly mostM = computed(() => 1.15 * Math.max(...this.points().map(({ lengthM }) => lengthM), 1));
   private readonly nsAt = (lengthM: number): number =>
-    this.offsetNs() + (2e9 * lengthM) / (this.velocityFactor() * LIGHT_M_PER_S);
+    this.offsetNs() + 1e9 * roundTripS(lengthM, this.velocityFactor());
   private readonly x = (lengthM: number): number => LEFT + (lengthM / this.mostM()) * (WIDTH - LEFT - 12);
   private readonly y = (ns: number): number =>
     HEIGHT - BOTTOM - (ns / this.nsAt(this.mostM())) * (HEIGHT - BOTTOM - 12);

@@ -3,7 +3,7 @@ import type { TraceTold } from '@near-spoke/contracts';
 
 const NORMAL_95 = 1.96;
 /** A lead is taped to this, as a deviation. */
-const LEAD_TAPED_M = 0.005;
+export const LEAD_TAPED_M = 0.005;
 
 /** What core reads a trace with, from what a person told of it. */
 export function traceSettingOf(cable: CableType | null, told: TraceTold): TraceSetting {

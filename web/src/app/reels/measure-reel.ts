@@ -2,7 +2,7 @@ import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { TraceTold, VelocityRecord } from '@near-spoke/contracts';
-import { typedNumber, type CableType, type KnownVelocity, type TraceEvent } from '@near-spoke/core';
+import { farEndOf, typedNumber, type CableType, type KnownVelocity, type TraceEvent } from '@near-spoke/core';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
 import { velocityWords, type StandingReel } from './reels-store';
 
@@ -122,9 +122,8 @@ export class MeasureReel {
     lengthM: this.reel().standing.leftM ?? UNKNOWN_M,
   }));
   /** The last end that echoes: what is behind it cannot be on the reel. */
-  protected readonly end = computed(
-    (): TraceEvent | null =>
-      this.read()?.answer.reading.events.findLast(({ kind }) => kind === 'open' || kind === 'short') ?? null,
+  protected readonly end = computed((): TraceEvent | null =>
+    farEndOf(this.read()?.answer.reading.events ?? []),
   );
 
   protected leadFrom({ lengthM, velocityFactor }: { lengthM: number; velocityFactor: number }): void {

@@ -1,0 +1,2 @@
+/** Resistance of a copper conductor of one square millimetre, ohm per metre at 20 C. */
+export const COPPER_OHM_MM2_PER_M = 0.017241;
