@@ -9,7 +9,12 @@ export interface Wire {
   pair: number | null;
   /** At the edge of a ribbon, where it can be split off. */
   edge?: boolean;
+  /** Colour in the half that goes to an end, where halves differ. */
+  halves?: Readonly<Record<string, ColourCode>>;
 }
+
+/** The colour by which a conductor is known at an end. */
+export const colourAt = ({ colour, halves }: Wire, end: string): ColourCode => halves?.[end] ?? colour;
 
 /** What is to go through a conductor. */
 export interface Passing {

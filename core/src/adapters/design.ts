@@ -1,4 +1,5 @@
 import type { ContactId } from '../cabling/schemes.js';
+import type { LayoutChoice } from '../connectors/own-layout.js';
 import type { Wire } from './conductor-choice.js';
 import { LEVEL_FAMILIES, type LevelFamily } from './levels.js';
 
@@ -38,6 +39,15 @@ export interface Pin {
   /** Signals that belong on one pair share a name here. */
   together: string | null;
   source: PinSource;
+  /** What the sheet says, where the device was found otherwise: kept for the next person. */
+  sheetSaid?: string;
+}
+
+/** Space about a connector, millimetres. */
+export interface Room {
+  widthMm: number;
+  heightMm: number;
+  lengthMm: number;
 }
 
 /** One device's connector. */
@@ -50,6 +60,13 @@ export interface AdapterEnd {
   sheetFace: 'mating' | 'rear' | null;
   /** Amperes that one contact bears. */
   contactBearsA: number;
+  /** Where its contacts lie; left out or null where nothing is drawn. */
+  layout?: LayoutChoice;
+  /** The body as it is when assembled, and the room where it has to go. */
+  body?: Room;
+  room?: Room;
+  /** How it lies in its case, in words. */
+  note?: string;
   pins: readonly Pin[];
 }
 
@@ -61,6 +78,8 @@ export interface InlinePart {
   words: string;
   /** Ohm of a resistor. */
   ohm?: number;
+  /** A battery pack: its cells, and volts of one new and one at the end of its life. */
+  cells?: { count: number; freshV: number; endV: number };
 }
 
 /** A contact, as "A 3". */
@@ -83,6 +102,8 @@ export interface AdapterDesign {
   /** The cable it is made of; empty while none is chosen. */
   wires: readonly Wire[];
   lengthM: number;
+  /** What the device has to do once the lead is proved, such as "each key in turn". */
+  functionTest?: readonly string[];
 }
 
 /** A design that names what it does not have. */

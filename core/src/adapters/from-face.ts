@@ -53,3 +53,27 @@ export function mirroredReading(layout: ContactLayout): ReadonlyMap<ContactId, C
   const [mating, rear] = [seen('mating'), seen('rear')];
   return new Map(mating.map((contact, n) => [contact, rear[n] ?? contact]));
 }
+
+/** What a row of numbers on a drawing says about the face that it shows. */
+export interface FaceTold {
+  face: Face;
+  latch: View['latch'];
+}
+
+/**
+ * Which faces, lying which way up, show a connector's numbers as a drawing has them: none where the
+ * drawing is of another connector or numbered in another way, more than one where it looks alike.
+ *
+ * @param rows the drawing's contact numbers, rows from the top, each from left to right
+ */
+export function facesShowing(layout: ContactLayout, rows: readonly (readonly string[])[]): FaceTold[] {
+  const drawn = rows.map((row) => row.join(' ')).join('/');
+  return (['mating', 'rear'] as const).flatMap((face) =>
+    (['down', 'up'] as const).flatMap((latch) => {
+      const shown = rowsOfFace(layout, { face, latch })
+        .map((row) => row.join(' '))
+        .join('/');
+      return shown === drawn ? [{ face, latch }] : [];
+    }),
+  );
+}

@@ -144,13 +144,3 @@ function swapRounds(wires: readonly { conductor: number; place: number }[]): [nu
     rounds.push(round);
   }
 }
-
-/** The order in which a flat ribbon meets a D-subminiature connector: across and back, 1 6 2 7 3 ... */
-export function dSubOrder(contacts: number): ContactId[] {
-  const long = Math.ceil(contacts / 2);
-  return Array.from({ length: contacts }, (_, n) => String(n % 2 === 0 ? n / 2 + 1 : long + (n + 1) / 2));
-}
-
-/** The order in which a flat ribbon meets a header of one or two rows: 1 2 3 ... */
-export const headerOrder = (contacts: number): ContactId[] =>
-  Array.from({ length: contacts }, (_, n) => String(n + 1));

@@ -13,11 +13,29 @@ export interface ContactPlace {
 
 export type Gender = 'plug' | 'socket';
 
+/** What stands around the contacts: every shape is the same left and right, keyed at the bottom or not at all. */
+export interface Shell {
+  shape: 'wedge' | 'box' | 'round' | 'latched' | 'stick' | 'open';
+  widthMm: number;
+  heightMm: number;
+  /** A key, keyway or slot at the bottom. */
+  keyed: boolean;
+}
+
 export interface ContactLayout {
   id: string;
   name: string;
   gender: Gender;
   places: readonly ContactPlace[];
+  shell?: Shell;
+  /** How a person tells which way round it lies. */
+  cue?: string;
+  /** Numbered in more than one way: the figures moulded beside the contacts have to be read. */
+  confirm?: boolean;
+  /** Rings that have to be on the cable before its conductors are joined, nearest the connector first. */
+  threads?: readonly string[];
+  /** Contacts in the order in which a flat ribbon meets them, from the marked edge on. */
+  ribbon?: readonly ContactId[];
 }
 
 /** `mating`: what the other connector sees. `rear`: what the person wiring it sees. */
@@ -49,6 +67,7 @@ export const PLUG_8P: ContactLayout = {
 export function mate(layout: ContactLayout): ContactLayout {
   const gender: Gender = layout.gender === 'plug' ? 'socket' : 'plug';
   return {
+    ...layout,
     id: layout.id.startsWith('mate:') ? layout.id.slice(5) : `mate:${layout.id}`,
     name: layout.name.replace(/plug|socket/, gender),
     gender,

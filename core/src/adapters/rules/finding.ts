@@ -1,0 +1,56 @@
+import { placeWords, type AdapterNet, type Coupling, type PlacedPin } from '../design.js';
+
+export type RuleId =
+  | 'two-sources'
+  | 'supply-out-of-range'
+  | 'supply-current'
+  | 'load-unfed'
+  | 'outputs-fight'
+  | 'input-undriven'
+  | 'no-pull-up'
+  | 'ground-missing'
+  | 'ground-to-supply'
+  | 'signal-on-supply'
+  | 'levels-damage'
+  | 'levels-unread'
+  | 'levels-inverted'
+  | 'levels-tight'
+  | 'levels-unknown'
+  | 'contact-current'
+  | 'voltage-drop'
+  | 'shield'
+  | 'pair-incomplete'
+  | 'joined-not-connected'
+  | 'face-unsaid'
+  | 'not-metered'
+  | 'contact-unknown'
+  | 'numbers-unread'
+  | 'no-room'
+  | 'unused';
+
+/** What a rule found: where, how bad, and what mends it. */
+export interface RuleFinding {
+  rule: RuleId;
+  severity: 'wrong' | 'unsure' | 'note';
+  /** Contacts it is about, as "A 3". */
+  contacts: string[];
+  words: string;
+  remedy: string;
+}
+
+export const isOutput = ({ pin }: PlacedPin): boolean => pin.kind === 'output';
+export const canDrive = ({ pin: { kind } }: PlacedPin): boolean =>
+  kind === 'output' || kind === 'open-collector' || kind === 'both';
+export const listens = ({ pin: { kind } }: PlacedPin): boolean => kind === 'input' || kind === 'both';
+export const places = (pins: readonly PlacedPin[]): string[] => pins.map(placeWords);
+export const named = (pins: readonly PlacedPin[]): string =>
+  pins.map((placed) => `${placeWords(placed)} ${placed.pin.signal}`).join(', ');
+
+/** Pins that reach a net through parts. */
+export const through = ({ pins }: AdapterNet, couplings: readonly Coupling[]): PlacedPin[] => {
+  const on = new Set(places(pins));
+  return couplings.flatMap(({ from, to }) => [
+    ...(on.has(placeWords(from)) ? [to] : []),
+    ...(on.has(placeWords(to)) ? [from] : []),
+  ]);
+};
