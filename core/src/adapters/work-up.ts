@@ -20,6 +20,8 @@ export interface WorkedUpAdapter {
   dead: PlacedPin[];
   findings: RuleFinding[];
   proof: ProofTouch[];
+  /** What the proof proves: every net, and every contact that is joined to nothing. */
+  nets: Net[];
   spares: string[];
   /** Why no conductors were chosen; empty where they were, or where no cable is named. */
   noWires: string;
@@ -69,6 +71,7 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     dead,
     findings: checkAdapter(design),
     proof: proofList(proofNets),
+    nets: proofNets,
     spares,
     noWires,
   };

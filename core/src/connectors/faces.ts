@@ -32,7 +32,7 @@ export interface ContactLayout {
   cue?: string;
   /** Numbered in more than one way: the figures moulded beside the contacts have to be read. */
   confirm?: boolean;
-  /** Rings that have to be on the cable before its conductors are joined, nearest the connector first. */
+  /** Rings that have to be on the cable before its conductors are joined, in the order of threading. */
   threads?: readonly string[];
   /** Contacts in the order in which a flat ribbon meets them, from the marked edge on. */
   ribbon?: readonly ContactId[];

@@ -1,0 +1,181 @@
+import type { ContactId } from '../cabling/schemes.js';
+import { layoutFor } from '../connectors/own-layout.js';
+import type { AdapterEnd } from './design.js';
+import { mirroredReading } from './from-face.js';
+import {
+  pointKey,
+  wouldBeep,
+  type Net,
+  type ProbePoint,
+  type ProofTouch,
+  type RealJoins,
+} from './proof-list.js';
+
+/** A touch that was made, and what was heard. */
+export interface HeardTouch {
+  touch: ProofTouch;
+  beeped: boolean;
+}
+
+/** One mistake that explains all that was heard. */
+export interface Suspect {
+  kind: 'mirrored face' | 'ribbon one off' | 'connector turned over' | 'open' | 'short' | 'exchanged';
+  words: string;
+  /** Contacts to be done again, as "A 3". */
+  contacts: string[];
+  /** The lead as it would be. */
+  real: RealJoins;
+}
+
+/** The lead as it is meant: each net a lump of its own. */
+export const soundLead = (nets: readonly Net[]): Map<string, number> =>
+  new Map(nets.flatMap(({ points }, n) => points.map((point) => [pointKey(point), n] as const)));
+
+/**
+ * Every single mistake that explains all that was heard: one face mirrored, a ribbon one conductor
+ * off or turned over, one wire open, two nets shorted, two contacts exchanged. Whole mistakes come
+ * first. Empty where nothing heard is wrong, and where no one mistake explains it.
+ */
+export function suspectsOf(
+  nets: readonly Net[],
+  heard: readonly HeardTouch[],
+  ends: readonly AdapterEnd[] = [],
+): Suspect[] {
+  if (heard.every(({ touch, beeped }) => beeped === (touch.should === 'beep'))) return [];
+  const explains = ({ real }: Suspect): boolean =>
+    heard.every(({ touch, beeped }) => wouldBeep(touch, real) === beeped);
+  return [...wholeMistakes(nets, ends), ...singleFaults(nets)].filter(explains);
+}
+
+function wholeMistakes(nets: readonly Net[], ends: readonly AdapterEnd[]): Suspect[] {
+  const sound = soundLead(nets);
+  return ends.flatMap((end): Suspect[] => {
+    const layout = layoutFor(end.layout ?? null);
+    if (!layout) return [];
+    const { ribbon } = layout;
+    const contacts = end.pins.map(({ contact }) => `${end.id} ${contact}`);
+    const as = (kind: Suspect['kind'], words: string, taken: ReadonlyMap<ContactId, ContactId>): Suspect => ({
+      kind,
+      words,
+      contacts,
+      real: misplaced(sound, end, taken),
+    });
+    const shifted = (by: number): Map<ContactId, ContactId> =>
+      new Map(
+        (ribbon ?? []).flatMap((contact, n) => {
+          const next = n + by < 0 ? undefined : ribbon?.[n + by];
+          return next === undefined ? [] : [[contact, next] as const];
+        }),
+      );
+    return [
+      // A plug along its axis has no other face.
+      ...(layout.shell?.shape === 'stick'
+        ? []
+        : [
+            as(
+              'mirrored face',
+              `${end.name} (${end.id}) is wired as its mirror image: its pinout was read from the other face.`,
+              mirroredReading(layout),
+            ),
+          ]),
+      ...(ribbon
+        ? [
+            ...[1, -1].map((by) =>
+              as(
+                'ribbon one off',
+                `The ribbon lies one conductor off in ${end.name} (${end.id}).`,
+                shifted(by),
+              ),
+            ),
+            as(
+              'connector turned over',
+              `${end.name} (${end.id}) is pressed on turned over: its first contact lies at the ribbon’s other edge.`,
+              new Map(ribbon.map((contact, n) => [contact, ribbon.at(-1 - n) ?? contact])),
+            ),
+          ]
+        : []),
+    ].filter(({ real }) => contacts.some((contact) => real.get(contact) !== sound.get(contact)));
+  });
+}
+
+/** The lead when what was meant for each contact of an end lies on another; what falls off is open. */
+function misplaced(
+  sound: ReadonlyMap<string, number>,
+  { id, pins }: AdapterEnd,
+  taken: ReadonlyMap<ContactId, ContactId>,
+): Map<string, number> {
+  const real = new Map(sound);
+  pins.forEach(({ contact }, n) => real.set(`${id} ${contact}`, -1 - n));
+  for (const { contact } of pins) {
+    const place = `${id} ${taken.get(contact)}`;
+    const lump = sound.get(`${id} ${contact}`);
+    if (real.has(place) && lump !== undefined) real.set(place, lump);
+  }
+  return real;
+}
+
+function singleFaults(nets: readonly Net[]): Suspect[] {
+  const sound = soundLead(nets);
+  const points = nets.flatMap((net, n) => net.points.map((point) => ({ point, net, n })));
+  const said = ({ end, contact }: ProbePoint): string => `${end} ${contact}`;
+  const opens = points
+    .filter(({ net }) => net.points.length > 1)
+    .map(({ point, net }): Suspect => ({
+      kind: 'open',
+      words: `${net.name} is open at ${said(point)}.`,
+      contacts: [said(point)],
+      real: new Map(sound).set(pointKey(point), -1),
+    }));
+  const shorts = nets.flatMap((one, n) =>
+    nets.slice(n + 1).map((other, m): Suspect => ({
+      kind: 'short',
+      words: `${one.name} and ${other.name} touch.`,
+      contacts: [...one.points, ...other.points].map(said),
+      real: new Map([...sound].map(([key, lump]) => [key, lump === n + 1 + m ? n : lump])),
+    })),
+  );
+  const exchanges = points.flatMap(({ point, n }, i) =>
+    points
+      .slice(i + 1)
+      .filter((other) => other.n !== n && other.point.end === point.end)
+      .map((other): Suspect => ({
+        kind: 'exchanged',
+        words: `${said(point)} and ${said(other.point)} are exchanged.`,
+        contacts: [said(point), said(other.point)],
+        real: new Map(sound).set(pointKey(point), other.n).set(pointKey(other.point), n),
+      })),
+  );
+  return [...exchanges, ...opens, ...shorts];
+}
+
+/**
+ * The touch of two single contacts that parts the suspects most evenly, to be made next; null where
+ * none parts them.
+ */
+export function nextTouch(suspects: readonly Suspect[], nets: readonly Net[]): ProofTouch | null {
+  const points = nets.flatMap(({ points: some }) => some);
+  const lumps = soundLead(nets);
+  let best: { touch: ProofTouch; worst: number } | null = null;
+  points.forEach((one, i) => {
+    for (const other of points.slice(i + 1)) {
+      const beeps = suspects.filter(
+        ({ real }) => real.get(pointKey(one)) === real.get(pointKey(other)),
+      ).length;
+      const worst = Math.max(beeps, suspects.length - beeps);
+      if (worst === suspects.length || (best && best.worst <= worst)) continue;
+      const joined = lumps.get(pointKey(one)) === lumps.get(pointKey(other));
+      const names = nets.filter(({ points: some }) => some.includes(one) || some.includes(other));
+      best = {
+        worst,
+        touch: {
+          one: [one],
+          other: [other],
+          should: joined ? 'beep' : 'stay silent',
+          why: joined ? 'path' : 'isolation',
+          nets: names.map(({ name }) => name),
+        },
+      };
+    }
+  });
+  return (best as { touch: ProofTouch } | null)?.touch ?? null;
+}
