@@ -1,12 +1,17 @@
 import {
+  BadPattern,
   COLOURS,
+  layoutFor,
   LEVEL_FAMILIES,
   type AdapterDesign,
+  type AdapterEnd,
   type ColourCode,
+  type InlinePart,
+  type Pin,
   type PinPlace,
 } from '@near-spoke/core';
 import * as z from 'zod';
-import { line } from './text.js';
+import { line, note, timestamp, uuid } from './text.js';
 
 const endId = z.string().regex(/^[A-Z][A-Z0-9]{0,7}$/, {
   error: 'An end has a short name in capitals, such as A.',
@@ -62,7 +67,54 @@ const pin = z.strictObject({
   pullUp: z.boolean().default(false),
   together: line(40).nullable().default(null),
   source: z.enum(['sheet', 'metered', 'typical']).default('sheet'),
+  sheetSaid: line(80).optional(),
 });
+
+const pitch = z.number().positive({ error: 'A pitch is more than 0 mm.' }).max(100);
+const gridPattern = z.strictObject({
+  shape: z.literal('grid'),
+  rows: z.int().min(1).max(20),
+  columns: z.int().min(1).max(100),
+  pitchMm: pitch,
+  rowPitchMm: pitch,
+  count: z.enum(['row by row', 'across', 'to and fro']),
+  begins: z.enum(['left', 'right']),
+  lengths: z.array(z.int().min(1).max(100)).max(20).optional(),
+});
+const ringPattern = z.strictObject({
+  shape: z.literal('ring'),
+  contacts: z.array(contactId).min(1).max(60),
+  radiusMm: pitch,
+  fromDeg: z.number().min(-360).max(360),
+  turns: z.enum(['clockwise', 'counter-clockwise']),
+  overDeg: z.number().positive().max(360).optional(),
+  middle: contactId.optional(),
+});
+const ownLayout = z.strictObject({
+  name: line(80),
+  gender: z.enum(['plug', 'socket']),
+  pattern: z.discriminatedUnion('shape', [gridPattern, ringPattern], {
+    error: 'Contacts lie in a grid or a ring.',
+  }),
+  keyed: z.boolean().default(false),
+  cue: z.string().trim().max(80).default(''),
+});
+
+/** A connector by its id in the library, described, or none. */
+const layout = z
+  .union([line(40), ownLayout])
+  .nullable()
+  .superRefine((choice, context) => {
+    try {
+      layoutFor(choice as Parameters<typeof layoutFor>[0]);
+    } catch (error) {
+      if (!(error instanceof BadPattern)) throw error;
+      context.addIssue({ code: 'custom', message: error.message });
+    }
+  });
+
+const space = z.number().positive().max(1000);
+const room = z.strictObject({ widthMm: space, heightMm: space, lengthMm: space });
 
 const end = z
   .strictObject({
@@ -71,6 +123,10 @@ const end = z
     connector: line(80),
     sheetFace: z.enum(['mating', 'rear']).nullable().default(null),
     contactBearsA: bears.default(1),
+    layout: layout.default(null),
+    body: room.optional(),
+    room: room.optional(),
+    note: note.default(''),
     pins: z.array(pin).min(1).max(120),
   })
   .refine(({ pins }) => new Set(pins.map(({ contact }) => contact)).size === pins.length, {
@@ -82,16 +138,30 @@ const part = z.strictObject({
   kind: z.enum(['resistor', 'diode', 'LED', 'switch', 'capacitor', 'battery', 'level stage']),
   words: z.string().trim().max(120).default(''),
   ohm: z.number().positive().optional(),
+  cells: z
+    .strictObject({
+      count: z.int().min(1).max(40),
+      freshV: z.number().positive().max(50),
+      endV: z.number().positive().max(50),
+    })
+    .refine(({ freshV, endV }) => endV <= freshV, {
+      error: 'A cell at the end of its life gives no more than a new one.',
+      path: ['endV'],
+    })
+    .optional(),
 });
 
+const colour = z.custom<ColourCode>((code) => typeof code === 'string' && code in COLOURS, {
+  error: `A colour is one of ${Object.keys(COLOURS).join(', ')}.`,
+});
 const wire = z.strictObject({
   id: line(12),
-  colour: z.custom<ColourCode>((code) => typeof code === 'string' && code in COLOURS, {
-    error: `A colour is one of ${Object.keys(COLOURS).join(', ')}.`,
-  }),
+  colour,
   areaMm2: z.number().positive().max(100),
   pair: z.int().positive().nullable().default(null),
   edge: z.boolean().default(false),
+  /** Colour in the half that goes to an end, where halves differ. */
+  halves: z.record(endId, colour).optional(),
 });
 
 /** `near-spoke/adapter`: a lead between devices that were never meant to meet. */
@@ -113,20 +183,141 @@ export const adapterFile = z.strictObject({
     .max(400),
   wires: z.array(wire).max(120).default([]),
   lengthM: z.number().positive().max(1000).default(1),
+  functionTest: z.array(line(120)).max(40).default([]),
 });
 export type AdapterFile = z.infer<typeof adapterFile>;
+export type AdapterFileInput = z.input<typeof adapterFile>;
+
+type Without<T> = { [K in keyof T]: Exclude<T[K], undefined> };
+/** Leaves out what is undefined: a field that is not there and one that is undefined are not the same. */
+const given = <T extends object>(value: T): Without<T> =>
+  Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as Without<T>;
 
 /** A file's design as core works with it. */
-export function designOf({ name, ends, joins, wires, lengthM }: AdapterFile): AdapterDesign {
+export function designOf({ name, ends, joins, wires, lengthM, functionTest }: AdapterFile): AdapterDesign {
   return {
     name,
-    ends,
+    ends: ends.map(
+      (each) => given({ ...each, pins: each.pins.map((one) => given(one) as Pin) }) as AdapterEnd,
+    ),
     joins: joins.map(({ from, to, parts }) => ({
       from,
       to,
-      parts: parts.map(({ kind, words, ohm }) => ({ kind, words, ...(ohm === undefined ? {} : { ohm }) })),
+      parts: parts.map((each) => given(each) as InlinePart),
     })),
-    wires,
+    wires: wires.map((each) => given(each) as AdapterDesign['wires'][number]),
     lengthM,
+    functionTest,
   };
 }
+
+/** A design as a file: read back, it is the same design. */
+export function fileOf(design: AdapterDesign): AdapterFileInput {
+  const words = ({ end: at, contact }: PinPlace): string => `${at} ${contact}`;
+  return {
+    format: 'near-spoke/adapter',
+    formatVersion: 1,
+    ...design,
+    joins: design.joins.map(({ from, to, parts }) => ({ from: words(from), to: words(to), parts })),
+  } as AdapterFileInput;
+}
+
+/** An adapter to be kept: new (version 0), or the next version of one that was opened at `version`. */
+export const newAdapterVersion = z.strictObject({
+  id: uuid,
+  version: z.int().min(0),
+  /** What was changed, and why. */
+  note: z.string().trim().max(200, { error: 'At most 200 characters.' }).default(''),
+  file: adapterFile,
+});
+export type NewAdapterVersion = z.input<typeof newAdapterVersion>;
+
+const design = z.custom<AdapterDesign>((value) => typeof value === 'object' && value !== null);
+const versionHead = {
+  version: z.int().positive(),
+  at: timestamp,
+  by: z.string(),
+  note: z.string(),
+};
+export const adapterVersion = z.object({ ...versionHead, design });
+export type AdapterVersion = z.infer<typeof adapterVersion>;
+
+const heard = z.boolean().nullable();
+const most = { error: 'An adapter has at most 500 of these.' };
+/** One lead as it was built and proved: an answer for each touch, part and function; null where it was not done. */
+export const newBuild = z.strictObject({
+  id: uuid,
+  version: z.int().positive(),
+  name: line(40),
+  /** Whether it beeped, touch by touch of the proof of that version. */
+  beeped: z.array(heard).max(500, most),
+  /** Whether what couples through a part metered right. */
+  parts: z.array(heard).max(500, most).default([]),
+  /** Whether polarity and voltage were right before the device was connected; null where no supply is in it. */
+  supplies: z.array(heard).max(500, most).default([]),
+  /** Whether the device did what it has to, function by function. */
+  functions: z.array(heard).max(500, most).default([]),
+  note: note.default(''),
+});
+export type NewBuild = z.input<typeof newBuild>;
+
+export const adapterBuild = z.object({
+  id: uuid,
+  at: timestamp,
+  by: z.string(),
+  version: z.int(),
+  name: z.string(),
+  beeped: z.array(heard),
+  parts: z.array(heard),
+  supplies: z.array(heard),
+  functions: z.array(heard),
+  verdict: z.enum(['proved', 'failed', 'unfinished']),
+  note: z.string(),
+});
+export type AdapterBuild = z.infer<typeof adapterBuild>;
+
+/** A photo of how a connector lies. */
+export const newAdapterPhoto = z.strictObject({
+  id: uuid,
+  end: endId.nullable().default(null),
+  words: line(120),
+  /** A JPEG picture, base64. */
+  jpeg: z
+    .base64({ error: 'The picture is not base64.' })
+    .max(900_000, { error: 'The picture is too large: at most 650 kB.' })
+    .refine((text) => text.startsWith('/9j/'), { error: 'The picture is not a JPEG.' }),
+});
+export type NewAdapterPhoto = z.input<typeof newAdapterPhoto>;
+export const adapterPhoto = z.object({
+  id: uuid,
+  at: timestamp,
+  by: z.string(),
+  end: z.string().nullable(),
+  words: z.string(),
+});
+export type AdapterPhoto = z.infer<typeof adapterPhoto>;
+
+/** An adapter as it is now, with what was before and what was built of it. */
+export const adapterRecord = z.object({
+  id: uuid,
+  ...versionHead,
+  design,
+  /** Newest first. */
+  versions: z.array(z.object(versionHead)),
+  builds: z.array(adapterBuild),
+  photos: z.array(adapterPhoto),
+});
+export type AdapterRecord = z.infer<typeof adapterRecord>;
+
+/** A line of the list of adapters. */
+export const adapterSummary = z.object({
+  id: uuid,
+  ...versionHead,
+  name: z.string(),
+  ends: z.array(z.string()),
+  wrong: z.int(),
+  unsure: z.int(),
+  built: z.int(),
+  proved: z.int(),
+});
+export type AdapterSummary = z.infer<typeof adapterSummary>;

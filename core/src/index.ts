@@ -109,6 +109,7 @@ export * from './adapters/from-face.js';
 export * from './adapters/misbuild.js';
 export * from './adapters/pinout-table.js';
 export * from './adapters/mend.js';
+export * from './adapters/prove-build.js';
 export * from './adapters/build-plan.js';
 export * from './adapters/explain-proof.js';
 export * from './adapters/compare-designs.js';

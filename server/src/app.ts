@@ -3,6 +3,7 @@ import express, { type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { join } from 'node:path';
+import { adapterHandlers } from './adapters/routes.js';
 import { bindEndpoints } from './bind.js';
 import type { Context } from './context.js';
 import { crewHandlers } from './crew/routes.js';
@@ -81,6 +82,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...traceHandlers(context),
       ...reelHandlers(context),
       ...figureHandlers(context),
+      ...adapterHandlers(context),
     }),
   );
   app.use('/api', () => {

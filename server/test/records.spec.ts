@@ -161,6 +161,9 @@ describe('jobs and links', () => {
       'trace_record',
       'reel_entry',
       'velocity_figure',
+      'adapter_version',
+      'adapter_build',
+      'adapter_photo',
       'handover',
       'activity',
     ]) {

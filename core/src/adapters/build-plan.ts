@@ -2,7 +2,8 @@ import type { ColourCode } from '../cabling/colours.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import { colourAt } from './conductor-choice.js';
-import { placeWords, type AdapterDesign, type AdapterEnd, type InlinePart } from './design.js';
+import { placeWords, type AdapterDesign, type AdapterEnd } from './design.js';
+import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
 import type { WorkedUpAdapter } from './work-up.js';
 
@@ -20,16 +21,6 @@ export interface BuildStep {
   /** And at the other end of it, where that half differs. */
   farColour: ColourCode | null;
 }
-
-const partWords = ({ kind, words, ohm, cells }: InlinePart): string =>
-  [
-    kind,
-    ohm === undefined ? '' : `${ohm} ohm`,
-    cells ? `${cells.count} cells of ${cells.freshV} V` : '',
-    words,
-  ]
-    .filter((each) => each !== '')
-    .join(', ');
 
 /**
  * An adapter's building in order: closed rings on the cable first, then connector by connector each
@@ -55,7 +46,12 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       );
       if (!row) return [];
       const own = row.net.pins.filter((pin) => pin.end === end.id).map((pin) => pin.contact);
-      const elsewhere = row.net.pins.find((pin) => pin.end !== end.id);
+      // Where the conductor goes: to the net's contact elsewhere, or to a part that lies there.
+      const elsewhere =
+        row.net.pins.find((pin) => pin.end !== end.id) ??
+        (row.wire === null
+          ? undefined
+          : worked.couplings.find(({ from }) => own.includes(from.contact) && from.end === end.id)?.to);
       const first = inReadingOrder(end).find((each) => own.includes(each));
       const pin = end.pins.find((each) => each.contact === contact);
       const wire = row.wire === null ? undefined : wires.get(row.wire);

@@ -88,6 +88,7 @@ export interface PinPlace {
   contact: ContactId;
 }
 
+/** A join; parts in its way lie at the end that it goes to. */
 export interface Join {
   from: PinPlace;
   to: PinPlace;

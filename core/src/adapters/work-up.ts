@@ -6,7 +6,7 @@ import { checkAdapter, type RuleFinding } from './rules.js';
 /** One row of the joining table: contacts that are one, and the conductor that makes them so. */
 export interface JoiningRow {
   net: AdapterNet;
-  /** Conductor of each end's own half; null where none is chosen or the net stays at one end. */
+  /** The conductor that carries it; null where none is chosen or the net stays at one end. */
   wire: string | null;
   reasons: string[];
 }
@@ -35,7 +35,9 @@ export interface WorkedUpAdapter {
  */
 export function workUp(design: AdapterDesign): WorkedUpAdapter {
   const { nets, couplings } = netsOf(design);
-  const crossing = nets.filter(({ pins }) => new Set(pins.map(({ end }) => end)).size > 1);
+  const crossing = nets.filter(
+    (net) => reaches(net).size > 1 || couplings.some((coupling) => leadsOff(net, coupling, nets)),
+  );
   let choices: Choice[] = [];
   let spares: string[] = [];
   let noWires = '';
@@ -75,6 +77,19 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     spares,
     noWires,
   };
+}
+
+const reaches = ({ pins }: AdapterNet): Set<string> => new Set(pins.map(({ end }) => end));
+
+/** A net that leads to another end through a part, which lies there, where neither net reaches that end by itself. */
+function leadsOff(net: AdapterNet, { from, to }: Coupling, nets: readonly AdapterNet[]): boolean {
+  const far = nets.find(({ pins }) => pins.some(({ pin }) => pin === to.pin));
+  return (
+    net.pins.some(({ pin }) => pin === from.pin) &&
+    !reaches(net).has(to.end) &&
+    !!far &&
+    !reaches(far).has(from.end)
+  );
 }
 
 function passingOf({ name, pins }: AdapterNet): Passing {

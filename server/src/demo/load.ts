@@ -9,6 +9,7 @@ import type { InstrumentClient } from '../instruments/client.js';
 import { insertLinks } from '../links/plan.js';
 import { recordHandover, recordTermination, recordTest } from '../links/record.js';
 import { readLink } from '../links/store.js';
+import { demoAdapters, keepDemoAdapters } from './adapters.js';
 import { demoReels, enterDemoReels } from './reels.js';
 import { demoTraces, takeDemoTrace } from './traces.js';
 
@@ -24,6 +25,7 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
   if ((await db.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) return;
   const history = historyFile.parse(json(folder, 'history.json'));
   const { traces } = demoTraces.parse(json(folder, 'traces.json'));
+  const adapters = demoAdapters.parse(json(folder, 'adapters.json'));
   const reels = demoReels.parse(json(folder, 'reels.json'));
   const jobs = JOB_FILES.map((name) => jobFile.parse(json(folder, name)));
   const hashes = await Promise.all(history.crew.map((person) => hashPassphrase(person.passphrase)));
@@ -48,6 +50,7 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
     for (const event of history.events) await replay(tx, instruments, event);
     for (const trace of traces) await takeDemoTrace(tx, trace);
     await enterDemoReels(tx, reels);
+    await keepDemoAdapters(tx, adapters, (name) => json(folder, name));
   });
 }
 

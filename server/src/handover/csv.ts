@@ -25,11 +25,10 @@ const COLUMNS: readonly (keyof SheetRow)[] = [
   'spoiled',
 ];
 
-/** The rows as CSV (RFC 4180), with a byte order mark so that spreadsheets read UTF-8. */
-export function sheetCsv(sheet: Sheet): string {
-  const lines = [
-    COLUMNS.join(','),
-    ...sheet.rows.map((row) => COLUMNS.map((column) => quote(String(row[column]))).join(',')),
-  ];
-  return `\ufeff${lines.join('\r\n')}\r\n`;
-}
+/** A table as CSV (RFC 4180), with a byte order mark so that spreadsheets read UTF-8. */
+export const csvOf = (rows: readonly (readonly string[])[]): string =>
+  `\ufeff${rows.map((row) => row.map(quote).join(',')).join('\r\n')}\r\n`;
+
+/** The rows of a handover sheet as CSV. */
+export const sheetCsv = (sheet: Sheet): string =>
+  csvOf([COLUMNS, ...sheet.rows.map((row) => COLUMNS.map((column) => String(row[column])))]);
