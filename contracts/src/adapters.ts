@@ -43,6 +43,9 @@ const volts = z
   .default(null);
 const bears = z.number().positive().max(1000);
 
+const colour = z.custom<ColourCode>((code) => typeof code === 'string' && code in COLOURS, {
+  error: `A colour is one of ${Object.keys(COLOURS).join(', ')}.`,
+});
 const pin = z.strictObject({
   contact: contactId,
   signal: line(40),
@@ -68,6 +71,20 @@ const pin = z.strictObject({
   together: line(40).nullable().default(null),
   source: z.enum(['sheet', 'metered', 'typical']).default('sheet'),
   sheetSaid: line(80).optional(),
+  /** Wire of a moulded lead on this contact, as metered. */
+  colour: colour.optional(),
+  /** Levels from an oscilloscope's samples. */
+  measured: z
+    .strictObject({
+      lowV: z.number(),
+      highV: z.number(),
+      swingV: z.number().positive(),
+      edgeS: z.number().positive().nullable(),
+      shortestBitS: z.number().positive().nullable(),
+      edges: z.int().min(0),
+      noiseV: z.number().min(0),
+    })
+    .optional(),
 });
 
 const pitch = z.number().positive({ error: 'A pitch is more than 0 mm.' }).max(100);
@@ -151,9 +168,6 @@ const part = z.strictObject({
     .optional(),
 });
 
-const colour = z.custom<ColourCode>((code) => typeof code === 'string' && code in COLOURS, {
-  error: `A colour is one of ${Object.keys(COLOURS).join(', ')}.`,
-});
 const wire = z.strictObject({
   id: line(12),
   colour,

@@ -77,8 +77,8 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
           kind: 'joint',
           words: `${contact} ${pin?.signal ?? ''}`,
           wire: row.wire,
-          colour: wire ? colourAt(wire, end.id) : null,
-          farColour: wire ? colourAt(wire, elsewhere.end) : null,
+          colour: pin?.colour ?? (wire ? colourAt(wire, end.id) : null),
+          farColour: elsewhere.pin.colour ?? (wire ? colourAt(wire, elsewhere.end) : null),
         },
       ];
     }),

@@ -28,6 +28,8 @@ const pinWords = (pin: Pin): string =>
     pin.pullUp ? 'pulled up' : '',
     pin.together ? `with ${pin.together}` : '',
     pin.source,
+    pin.colour ? `wire ${pin.colour}` : '',
+    pin.measured ? `${pin.measured.lowV.toFixed(2)} to ${pin.measured.highV.toFixed(2)} V measured` : '',
     pin.sheetSaid ? `sheet said ${pin.sheetSaid}` : '',
   ]
     .filter((word) => word !== '')

@@ -1,7 +1,9 @@
+import type { ColourCode } from '../cabling/colours.js';
 import type { ContactId } from '../cabling/schemes.js';
 import type { LayoutChoice } from '../connectors/own-layout.js';
 import type { Wire } from './conductor-choice.js';
 import { LEVEL_FAMILIES, type LevelFamily } from './levels.js';
+import { familyFromLevels, type MeasuredLevels } from './measure-levels.js';
 
 /** What a contact does, seen from its device. */
 export type PinKind =
@@ -39,6 +41,10 @@ export interface Pin {
   /** Signals that belong on one pair share a name here. */
   together: string | null;
   source: PinSource;
+  /** Insulation of the wire that comes from this contact in a moulded lead, as metered. */
+  colour?: ColourCode;
+  /** Levels taken from an oscilloscope's samples; they stand before those of the family. */
+  measured?: MeasuredLevels;
   /** What the sheet says, where the device was found otherwise: kept for the next person. */
   sheetSaid?: string;
 }
@@ -187,9 +193,11 @@ function nameOf(pins: readonly PlacedPin[]): string {
   return named?.pin.signal ?? '';
 }
 
-/** A pin's level family; null where it has none or names one that is not known. */
-export const familyOf = ({ levels }: Pin): LevelFamily | null =>
-  LEVEL_FAMILIES.find(({ id }) => id === levels) ?? null;
+/** A pin's levels, as measured where they were; null where it has none or names a family that is not known. */
+export function familyOf({ levels, measured }: Pin): LevelFamily | null {
+  const family = LEVEL_FAMILIES.find(({ id }) => id === levels) ?? null;
+  return measured ? familyFromLevels(measured, family) : family;
+}
 
 /** Signals that a device sends under the name that the other receives by. */
 const CROSSED: readonly (readonly [string, string])[] = [

@@ -44,7 +44,11 @@ export function jointRows(design: AdapterDesign, { rows }: WorkedUpAdapter): str
     const chosen = design.wires.find(({ id }) => id === wire);
     const colours = design.ends
       .filter(({ id }) => net.pins.some(({ end }) => end === id))
-      .map(({ id }) => (chosen ? `${id} ${insulationName(colourAt(chosen, id))}` : ''))
+      .map(({ id }) => {
+        const moulded = net.pins.find(({ end, pin }) => end === id && pin.colour)?.pin.colour;
+        const colour = moulded ?? (chosen && colourAt(chosen, id));
+        return colour ? `${id} ${insulationName(colour)}` : '';
+      })
       .filter((words) => words !== '');
     return [
       net.name,

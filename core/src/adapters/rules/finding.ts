@@ -26,6 +26,7 @@ export type RuleId =
   | 'contact-unknown'
   | 'numbers-unread'
   | 'no-room'
+  | 'colour-twice'
   | 'unused';
 
 /** What a rule found: where, how bad, and what mends it. */

@@ -161,6 +161,17 @@ export function connectorRules({ id, name, pins, layout: chosen, body, room }: A
       words: `${name}: the numbering of ${layout.name} is not the same with every maker.`,
       remedy: 'Read the figures moulded beside the contacts, or meter one contact to be sure.',
     });
+  const twice = pins.filter(
+    ({ colour }) => colour !== undefined && pins.filter((other) => other.colour === colour).length > 1,
+  );
+  if (twice.length > 0)
+    out.push({
+      rule: 'colour-twice',
+      severity: 'note',
+      contacts: twice.map(({ contact }) => `${id} ${contact}`),
+      words: `${name}: ${twice.map(({ contact, colour }) => `${contact} is ${colour}`).join(', ')}: a colour occurs twice.`,
+      remedy: 'Meter these wires again when they are cut, and mark them.',
+    });
   const tight = body && room ? SIDES.filter(({ of }) => of(body) > of(room)) : [];
   if (body && room && tight.length > 0)
     out.push({
