@@ -64,8 +64,8 @@ const SUPPLY_COLOURS: Readonly<Record<string, ColourCode>> = { supply: 'RD', gro
 /**
  * Which conductor each signal goes through, at the least cost: nothing overloaded, what belongs
  * together on one pair, supply and ground in the thickest, red and black for supply and ground,
- * edges of a ribbon for supply, and as many whole pairs left as can be. Exact: branches are cut
- * only where what is decided costs as much as the best plan already.
+ * edges of a ribbon for supply, and as many whole pairs left as can be. Exact: a branch is cut only
+ * where it cannot cost less than the best plan, and of wires that nothing tells apart one is tried.
  *
  * @throws TooFewConductors
  */
@@ -87,30 +87,43 @@ export function chooseConductors(wires: readonly Wire[], passing: readonly Passi
   /** The least that the signals from one on can cost, each at its best. */
   const least = new Float64Array(order.length + 1);
   for (let n = order.length - 1; n >= 0; n--) least[n] = (least[n + 1] ?? 0) + Math.min(...(alone[n] ?? [0]));
+  const known = knownWires(alone, wires);
   const chosen: number[] = [];
-  const used = new Set<number>();
+  const inUse = new Map<number, string>();
+  /** Cheapest way yet to every state, up to an exchange of like wires. */
+  const reached = new Map<string, number>();
   let best: { wires: number[]; cost: number } | null = null;
   const placed = (): { each: Passing; wire: Wire }[] =>
     chosen.map((wire, n) => ({ each: order[n]?.each as Passing, wire: wires[wire] as Wire }));
   const go = (n: number, cost: number): void => {
-    if (best && cost + (least[n] ?? 0) >= best.cost - 1e-9) return;
+    const split = leastSplits(known, inUse, order.length - n) * COSTS.splitsPair;
+    if (best && cost + (least[n] ?? 0) + split >= best.cost - 1e-9) return;
     if (n === order.length) {
       const whole = cost + splitPairs(placed(), wires) * COSTS.splitsPair;
       if (!best || whole < best.cost - 1e-9) best = { wires: [...chosen], cost: whole };
       return;
     }
+    const state = stateOf(known, inUse);
+    if ((reached.get(state) ?? Infinity) <= cost + 1e-9) return;
+    reached.set(state, cost);
     const row = alone[n] ?? [];
+    const tried = new Set<string>();
     const candidates = wires
       .map((_, wire) => wire)
-      .filter((wire) => !used.has(wire))
-      .sort((a, b) => (row[a] ?? 0) - (row[b] ?? 0));
-    for (const wire of candidates) {
-      const mate = togetherCost(order, chosen, n, wire, wires);
+      .filter((wire) => {
+        if (inUse.has(wire)) return false;
+        // Of wires that nothing tells apart one is enough.
+        const kind = kindOf(known, inUse, wire);
+        return tried.has(kind) ? false : tried.add(kind);
+      })
+      .map((wire) => ({ wire, mate: togetherCost(order, chosen, n, wire, wires) }))
+      .sort((a, b) => (row[a.wire] ?? 0) + a.mate - (row[b.wire] ?? 0) - b.mate);
+    for (const { wire, mate } of candidates) {
       chosen.push(wire);
-      used.add(wire);
+      inUse.set(wire, order[n]?.each.together ?? '');
       go(n + 1, cost + (row[wire] ?? 0) + mate);
       chosen.pop();
-      used.delete(wire);
+      inUse.delete(wire);
     }
   };
   go(0, 0);
@@ -133,6 +146,66 @@ export function chooseConductors(wires: readonly Wire[], passing: readonly Passi
 
 const rank = ({ use }: Passing): number => ({ supply: 3, ground: 2, shield: 1, signal: 0 })[use];
 const carries = ({ use }: Passing): boolean => use === 'supply' || use === 'ground';
+
+/** A number for each wire, the same for wires that cost the same whatever goes through them. */
+function wireClasses(alone: readonly (readonly number[])[], wires: readonly Wire[]): number[] {
+  const known = new Map<string, number>();
+  return wires.map((_, wire) => {
+    const key = alone.map((row) => row[wire]).join();
+    if (!known.has(key)) known.set(key, known.size);
+    return known.get(key) ?? 0;
+  });
+}
+
+/** Wires as the search tells them apart. */
+interface KnownWires {
+  wires: readonly Wire[];
+  /** A number for each, the same for wires that cost the same whatever goes through them. */
+  alike: readonly number[];
+  /** Others of its pair. */
+  mates: readonly (readonly number[])[];
+}
+
+function knownWires(alone: readonly (readonly number[])[], wires: readonly Wire[]): KnownWires {
+  const mates = wires.map(({ pair }, wire) =>
+    pair === null ? [] : wires.flatMap((other, n) => (n !== wire && other.pair === pair ? [n] : [])),
+  );
+  return { wires, alike: wireClasses(alone, wires), mates };
+}
+
+/** What is on the wires in use: the name of what belongs together with it, or nothing. */
+type InUse = ReadonlyMap<number, string>;
+
+/** What tells a wire from another as things stand: its class, and what is on its mates. */
+function kindOf({ wires, alike, mates }: KnownWires, inUse: InUse, wire: number): string {
+  const others = (mates[wire] ?? []).map((mate) => {
+    const on = inUse.get(mate);
+    return on === undefined ? String(alike[mate]) : `${alike[mate]}=${on}`;
+  });
+  return `${alike[wire]}${wires[wire]?.pair === null ? '' : 'p'}:${others.sort().join()}`;
+}
+
+/** Everything about the wires in use that what follows depends on. */
+const stateOf = (known: KnownWires, inUse: InUse): string =>
+  `${inUse.size}/${[...inUse]
+    .map(([wire, on]) => `${kindOf(known, inUse, wire)}=${on}`)
+    .sort()
+    .join(' ')}`;
+
+/** Fewest pairs that are left with one half in use, once so many more wires are taken. */
+function leastSplits({ wires, mates }: KnownWires, inUse: InUse, more: number): number {
+  const halves = new Map<number, number>();
+  let single = 0;
+  wires.forEach(({ pair }, n) => {
+    // Three of a quad in use split nothing: its wires fill up like single ones.
+    if (pair === null || (mates[n]?.length ?? 0) > 1) single += inUse.has(n) ? 0 : 1;
+    else if (inUse.has(n)) halves.set(pair, (halves.get(pair) ?? 0) + 1);
+  });
+  const open = [...halves.values()].filter((count) => count === 1).length;
+  if (more <= open) return open - more;
+  // What is left over fills whole pairs, or the wires that have none.
+  return (more - open) % 2 === 1 && single === 0 ? 1 : 0;
+}
 
 /** What a signal on a conductor costs, whatever the others do. */
 function costAlone(passing: Passing, wire: Wire, wires: readonly Wire[]): number {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import {
   chooseConductors,
+  pairedConductors,
   TooFewConductors,
   type ColourCode,
   type Passing,
@@ -141,6 +142,18 @@ describe('conductors for signals', () => {
     };
     go([]);
     expect(chooseConductors(wires, signals).cost).toBeCloseTo(best, 9);
+  });
+
+  it('are found for twenty-five signals on twenty-five pairs, one of which has to be split', () => {
+    const wires = pairedConductors(25).map(({ id, pair }) =>
+      wire(id, id.split('-')[0] as ColourCode, { pair }),
+    );
+    const signals = Array.from({ length: 25 }, (_, n) =>
+      passing(`s${n}`, n < 2 ? { use: n === 0 ? 'supply' : 'ground' } : n < 4 ? { together: 'x' } : {}),
+    );
+    const plan = chooseConductors(wires, signals);
+    expect(plan.cost).toBe(1);
+    expect(new Set(plan.choices.map((choice) => choice.wire)).size).toBe(25);
   });
 
   it('are refused where there are too few', () => {
