@@ -1,11 +1,11 @@
 import {
   BadPattern,
   COLOURS,
+  insulation,
   layoutFor,
   LEVEL_FAMILIES,
   type AdapterDesign,
   type AdapterEnd,
-  type ColourCode,
   type InlinePart,
   type Pin,
   type PinPlace,
@@ -43,8 +43,18 @@ const volts = z
   .default(null);
 const bears = z.number().positive().max(1000);
 
-const colour = z.custom<ColourCode>((code) => typeof code === 'string' && code in COLOURS, {
-  error: `A colour is one of ${Object.keys(COLOURS).join(', ')}.`,
+const BARE = ['SCREEN', 'CENTRE', 'SHELL'];
+const isInsulation = (code: string): boolean => {
+  try {
+    return insulation(code).base !== undefined;
+  } catch (error) {
+    if (error instanceof RangeError) return false;
+    throw error;
+  }
+};
+/** Insulation by its letter code, banded too, or bare metal by its name. */
+const colour = line(12).refine((code) => BARE.includes(code) || isInsulation(code), {
+  error: `A colour is one of ${Object.keys(COLOURS).join(', ')}, two of them as WH-BU, or ${BARE.join(', ')}.`,
 });
 const pin = z.strictObject({
   contact: contactId,

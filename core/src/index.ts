@@ -113,3 +113,5 @@ export * from './adapters/prove-build.js';
 export * from './adapters/build-plan.js';
 export * from './adapters/explain-proof.js';
 export * from './adapters/compare-designs.js';
+export * from './adapters/edit-design.js';
+export * from './adapters/cable-wires.js';

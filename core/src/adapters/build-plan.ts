@@ -1,4 +1,3 @@
-import type { ColourCode } from '../cabling/colours.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import { colourAt } from './conductor-choice.js';
@@ -17,9 +16,9 @@ export interface BuildStep {
   contact: ContactId | null;
   wire: string | null;
   /** Insulation of the conductor there; null where it has none or none is chosen. */
-  colour: ColourCode | null;
+  colour: string | null;
   /** And at the other end of it, where that half differs. */
-  farColour: ColourCode | null;
+  farColour: string | null;
 }
 
 /**

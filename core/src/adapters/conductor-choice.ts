@@ -1,20 +1,22 @@
-import type { ColourCode } from '../cabling/colours.js';
+import { insulationName } from '../cabling/colours.js';
+import { SCREEN } from '../cabling/conductors.js';
 
 /** A conductor of the cable that the adapter is made of. */
 export interface Wire {
   id: string;
-  colour: ColourCode;
+  /** Insulation as its letter code, such as BU or WH-BU; a screen, a coaxial centre and shell go by those names. */
+  colour: string;
   areaMm2: number;
   /** Conductors of one number are twisted together; null for a single one. */
   pair: number | null;
   /** At the edge of a ribbon, where it can be split off. */
   edge?: boolean;
   /** Colour in the half that goes to an end, where halves differ. */
-  halves?: Readonly<Record<string, ColourCode>>;
+  halves?: Readonly<Record<string, string>>;
 }
 
 /** The colour by which a conductor is known at an end. */
-export const colourAt = ({ colour, halves }: Wire, end: string): ColourCode => halves?.[end] ?? colour;
+export const colourAt = ({ colour, halves }: Wire, end: string): string => halves?.[end] ?? colour;
 
 /** What is to go through a conductor. */
 export interface Passing {
@@ -25,6 +27,11 @@ export interface Passing {
   /** Signals of one name belong on one twisted pair: the halves of a differential line, video and its return. */
   together: string | null;
 }
+
+const BARE: Readonly<Record<string, string>> = { SCREEN: 'screen', CENTRE: 'centre', SHELL: 'shell' };
+
+/** A conductor's colour in words. */
+export const wireName = (colour: string): string => BARE[colour] ?? insulationName(colour);
 
 /** A signal with its conductor, and why that one. */
 export interface Choice {
@@ -56,10 +63,13 @@ const COSTS = {
   /** A lone signal on half of a pair, whose other half is then of little use. */
   splitsPair: 1,
   notAtEdge: 0.5,
+  /** A signal or a supply on the screen, and a shield that is not on it. */
+  onScreen: 200,
+  offScreen: 20,
 };
 /** A conductor in a small bundle bears about this (typical), amperes per mm2. */
 const AMPERE_PER_MM2 = 5;
-const SUPPLY_COLOURS: Readonly<Record<string, ColourCode>> = { supply: 'RD', ground: 'BK' };
+const SUPPLY_COLOURS: Readonly<Record<string, string>> = { supply: 'RD', ground: 'BK' };
 
 /**
  * Which conductor each signal goes through, at the least cost: nothing overloaded, what belongs
@@ -212,6 +222,9 @@ function costAlone(passing: Passing, wire: Wire, wires: readonly Wire[]): number
   const thickest = Math.max(...wires.map(({ areaMm2 }) => areaMm2));
   const over = Math.max(0, passing.currentA - AMPERE_PER_MM2 * wire.areaMm2);
   let cost = COSTS.overloaded * over;
+  if (wire.colour === SCREEN && passing.use !== 'shield') cost += COSTS.onScreen;
+  if (wire.colour !== SCREEN && passing.use === 'shield' && wires.some(({ colour }) => colour === SCREEN))
+    cost += COSTS.offScreen;
   if (carries(passing)) {
     cost += COSTS.thin * (thickest - wire.areaMm2);
     const wanted = SUPPLY_COLOURS[passing.use];
@@ -266,6 +279,7 @@ function reasonsFor(
         ? `on one pair with ${mates.map(({ each }) => each.signal).join(', ')}`
         : `not on one pair with ${mates.map(({ each }) => each.signal).join(', ')}: the cable has none for it`,
     );
+  if (passing.use === 'shield' && wire.colour === SCREEN) reasons.push('the screen for the shield');
   if (carries(passing)) {
     const thickest = Math.max(...wires.map(({ areaMm2 }) => areaMm2));
     if (wires.some(({ areaMm2 }) => areaMm2 < thickest) && wire.areaMm2 === thickest)

@@ -1,4 +1,3 @@
-import type { ColourCode } from '../cabling/colours.js';
 import type { ContactId } from '../cabling/schemes.js';
 import type { LayoutChoice } from '../connectors/own-layout.js';
 import type { Wire } from './conductor-choice.js';
@@ -42,7 +41,7 @@ export interface Pin {
   together: string | null;
   source: PinSource;
   /** Insulation of the wire that comes from this contact in a moulded lead, as metered. */
-  colour?: ColourCode;
+  colour?: string;
   /** Levels taken from an oscilloscope's samples; they stand before those of the family. */
   measured?: MeasuredLevels;
   /** What the sheet says, where the device was found otherwise: kept for the next person. */

@@ -1,7 +1,7 @@
 import {
-  COLOURS,
   colourAt,
   drawFace,
+  insulation,
   layoutFor,
   partWords,
   placeWords,
@@ -17,6 +17,9 @@ const SECOND = '#56626a';
 const SHEET = '#fffefb';
 /** Nothing is chosen: a plain line. */
 const PLAIN = '#8b9196';
+
+const METAL: Readonly<Record<string, string>> = { CENTRE: '#c98a4b', SHELL: PLAIN, SCREEN: PLAIN };
+const paintOf = (colour: string): string => METAL[colour] ?? insulation(colour).base.paint;
 
 /** A drawing with its size, in its own units. */
 export interface Drawing {
@@ -105,7 +108,7 @@ export function leadSvg(design: AdapterDesign, { rows: joined }: WorkedUpAdapter
       const d = `M${from.x} ${from.y}C${from.x + from.side * bend} ${from.y} ${to.x + to.side * bend} ${to.y} ${to.x} ${to.y}`;
       const row = joined.find(({ net }) => net.pins.some((pin) => placeWords(pin) === placeWords(join.from)));
       const wire = design.wires.find(({ id }) => id === row?.wire);
-      const paint = wire ? COLOURS[colourAt(wire, join.from.end)].paint : PLAIN;
+      const paint = wire ? paintOf(colourAt(wire, join.from.end)) : PLAIN;
       const middle = {
         x: (from.x + to.x + (from.side === to.side ? from.side * 60 : 0)) / 2,
         y: (from.y + to.y) / 2,

@@ -2,7 +2,7 @@ import {
   buildPlan,
   buildProof,
   colourAt,
-  insulationName,
+  wireName,
   placeWords,
   type AdapterDesign,
   type ProofTouch,
@@ -47,7 +47,7 @@ export function jointRows(design: AdapterDesign, { rows }: WorkedUpAdapter): str
       .map(({ id }) => {
         const moulded = net.pins.find(({ end, pin }) => end === id && pin.colour)?.pin.colour;
         const colour = moulded ?? (chosen && colourAt(chosen, id));
-        return colour ? `${id} ${insulationName(colour)}` : '';
+        return colour ? `${id} ${wireName(colour)}` : '';
       })
       .filter((words) => words !== '');
     return [
@@ -136,7 +136,7 @@ export function sheetPdf(
   const lead = leadSvg(design, worked);
   const steps = buildPlan(design, worked).map(({ kind, end, words, colour, farColour }) =>
     kind === 'joint'
-      ? `${end} ${words}${colour ? `: ${insulationName(colour)}${farColour && farColour !== colour ? ` (${insulationName(farColour)} in the other half)` : ''}` : ''}`
+      ? `${end} ${words}${colour ? `: ${wireName(colour)}${farColour && farColour !== colour ? ` (${wireName(farColour)} in the other half)` : ''}` : ''}`
       : words,
   );
   const list = (title: string, words: readonly string[]): unknown[] =>

@@ -47,6 +47,16 @@ export const routes: Routes = [
         loadComponent: () => import('./reels/reels-page').then((m) => m.ReelsPage),
       },
       {
+        path: 'bench/adapters',
+        title: 'Adapters, Near Spoke',
+        loadComponent: () => import('./adapters/adapters-page').then((m) => m.AdaptersPage),
+      },
+      {
+        path: 'bench/adapters/:adapterId',
+        title: 'Adapter, Near Spoke',
+        loadComponent: () => import('./adapters/adapter-page').then((m) => m.AdapterPage),
+      },
+      {
         path: 'bench/line',
         title: 'Line bench, Near Spoke',
         loadComponent: () => import('./bench/line-bench').then((m) => m.LineBench),

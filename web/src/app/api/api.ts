@@ -66,6 +66,17 @@ export const cardAddress = (linkId: string, side: 'near' | 'far'): string =>
 export const attemptCardAddress = (linkId: string, attemptId: string): string =>
   addressOf(endpoints.attemptCardPdf.path, { linkId, attemptId });
 
+/** A file of one version of an adapter. */
+export const adapterFileAddress = (
+  id: 'adapterSheet' | 'adapterDrawing' | 'adapterTable' | 'adapterFile',
+  adapterId: string,
+  version: number,
+  scale = 2,
+): string => addressOf(endpoints[id].path, { adapterId, version: String(version), scale: String(scale) });
+
+export const photoAddress = (adapterId: string, photoId: string): string =>
+  addressOf(endpoints.adapterPhoto.path, { adapterId, photoId });
+
 export const kitFileAddress = endpoints.exportKit.path;
 
 function asProblem(error: unknown): Problem {

@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 
 const KINDS = [
   { id: 'hand', name: 'Hand tools', link: '/bench', tool: null },
+  { id: 'adapters', name: 'Adapters', link: '/bench/adapters', tool: null },
   { id: 'velocity', name: 'Velocity', link: '/bench/line', tool: 'velocity' },
   { id: 'launch', name: 'Before measuring', link: '/bench/line', tool: 'launch' },
   { id: 'break', name: 'Break a line', link: '/bench/line', tool: 'break' },

@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import {
+  cableWires,
+  COLOURS,
+  colourAt,
+  insulationName,
+  layoutFor,
+  placeWords,
+  typedNumber,
+  type AdapterDesign,
+  type Wire as Conductor,
+  type WorkedUpAdapter,
+} from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { codeOf, paintOf } from '../drawing/wire';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { RibbonLay } from './ribbon-lay';
+
+/** The cable that the lead is made of: its conductors with the colour of each half, and which signal goes through which. */
+@Component({
+  selector: 'ns-cable-room',
+  imports: [MatButtonModule, RibbonLay],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './cable-room.html',
+  styleUrl: './cable-room.scss',
+})
+export class CableRoom {
+  private readonly store = inject(Store);
+  readonly design = input.required<AdapterDesign>();
+  readonly worked = input.required<WorkedUpAdapter | null>();
+  readonly editable = input(true);
+  readonly changed = output<AdapterDesign>();
+
+  protected readonly cables = computed(() => this.store.selectSignal(jobsFeature.selectKit)()?.cables ?? []);
+  protected readonly codes = Object.keys(COLOURS);
+  protected readonly name = insulationName;
+  protected readonly code = codeOf;
+  protected readonly paint = paintOf;
+  /** Conductors with what goes through each. */
+  protected readonly lines = computed(() =>
+    this.design().wires.map((wire) => {
+      const row = this.worked()?.rows.find((each) => each.wire === wire.id);
+      return {
+        wire,
+        net: row?.net.name ?? null,
+        ends: row?.net.pins.map(placeWords).join(' = ') ?? '',
+        reasons: row?.reasons.join(', ') ?? '',
+      };
+    }),
+  );
+  protected readonly isRibbon = computed(() => this.design().wires.some(({ edge }) => edge));
+  protected readonly ribbon = computed(() => {
+    const [near, far] = this.design().ends;
+    if (!near || !far || !this.isRibbon()) return null;
+    const [one, other] = [layoutFor(near.layout ?? null)?.ribbon, layoutFor(far.layout ?? null)?.ribbon];
+    return one && other ? { near: one, far: other } : null;
+  });
+  protected readonly ribbonJoins = computed(() => {
+    const [near, far] = this.design().ends;
+    return (this.worked()?.rows ?? []).flatMap(({ net }): (readonly [string, string])[] => {
+      const at = (id: string | undefined): string | undefined =>
+        net.pins.find(({ end }) => end === id)?.contact;
+      const [from, to] = [at(near?.id), at(far?.id)];
+      return from && to ? [[from, to]] : [];
+    });
+  });
+
+  constructor() {
+    this.store.dispatch(JobEvents.kitNeeded());
+  }
+
+  protected choose(id: string): void {
+    const cable = this.cables().find((each) => each.id === id);
+    this.changed.emit({ ...this.design(), wires: cable ? cableWires(cable) : [] });
+  }
+
+  protected colourOf(wire: Conductor, end: string): string {
+    return colourAt(wire, end);
+  }
+
+  protected recolour(id: string, end: string, colour: string): void {
+    this.changed.emit({
+      ...this.design(),
+      wires: this.design().wires.map((wire) =>
+        wire.id === id ? { ...wire, halves: { ...wire.halves, [end]: colour } } : wire,
+      ),
+    });
+  }
+
+  protected setLength(text: string): void {
+    const lengthM = typedNumber(text);
+    if (lengthM > 0 && lengthM <= 1000) this.changed.emit({ ...this.design(), lengthM });
+  }
+}

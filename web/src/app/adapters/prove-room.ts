@@ -1,0 +1,190 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import type { AdapterBuild, NewBuild } from '@near-spoke/contracts';
+import {
+  buildProof,
+  judgeBuild,
+  nextTouch,
+  placeWords,
+  suspectsOf,
+  type AdapterDesign,
+  type HeardTouch,
+  type ProofTouch,
+  type WorkedUpAdapter,
+} from '@near-spoke/core';
+import { Keys } from '../keys/keys';
+import { Tones } from '../preferences/tones';
+import { builtWords } from './adapter-bench';
+
+/** One question of a proof. */
+interface Question {
+  part: 'beeped' | 'parts' | 'supplies' | 'functions';
+  n: number;
+  touch: ProofTouch | null;
+  words: string;
+}
+const TITLES = {
+  beeped: 'Nothing plugged in, parts not yet fitted or held open',
+  parts: 'Meter the parts',
+  supplies: 'Voltage and polarity, before the device is connected',
+  functions: 'Connected: what it has to do',
+} as const;
+const MOST_SUSPECTS = 4;
+
+/** Leads through the proof of a built lead, hands free; names what is wrong from what was heard; keeps the result. */
+@Component({
+  selector: 'ns-prove-room',
+  imports: [MatButtonModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './prove-room.html',
+  styleUrl: './prove-room.scss',
+})
+export class ProveRoom {
+  private readonly tones = inject(Tones);
+  readonly design = input.required<AdapterDesign>();
+  readonly worked = input.required<WorkedUpAdapter>();
+  readonly version = input.required<number>();
+  readonly builds = input.required<readonly AdapterBuild[]>();
+  readonly editable = input(true);
+  readonly busy = input(false);
+  readonly kept = output<NewBuild>();
+
+  protected readonly proof = computed(() => buildProof(this.design(), this.worked()));
+  protected readonly questions = computed((): Question[] => {
+    const { touches, parts, supplies, functions } = this.proof();
+    const asked = (part: Question['part'], words: readonly string[]): Question[] =>
+      words.map((each, n) => ({ part, n, touch: null, words: each }));
+    return [
+      ...touches.map((touch, n): Question => ({ part: 'beeped', n, touch, words: '' })),
+      ...asked('parts', parts),
+      ...asked('supplies', supplies),
+      ...asked('functions', functions),
+    ];
+  });
+  /** Answers in the order of the questions; null for one that was passed over. */
+  protected readonly answers = linkedSignal<readonly (boolean | null)[]>(() => {
+    this.questions();
+    return [];
+  });
+  /** Touches beyond the list, made to find out which suspect it is. */
+  protected readonly extra = linkedSignal<readonly HeardTouch[]>(() => {
+    this.questions();
+    return [];
+  });
+  protected readonly searching = signal(false);
+  protected readonly name = linkedSignal(() => `No. ${this.builds().length + 1}`);
+  protected readonly titles = TITLES;
+  protected readonly built = computed(() => builtWords(this.builds()));
+
+  private readonly heard = computed((): HeardTouch[] => [
+    ...this.answers().flatMap((beeped, n) => {
+      const touch = this.questions()[n]?.touch;
+      return touch && beeped !== null ? [{ touch, beeped }] : [];
+    }),
+    ...this.extra(),
+  ]);
+  protected readonly suspects = computed(() =>
+    suspectsOf(this.worked().nets, this.heard(), this.design().ends),
+  );
+  protected readonly shownSuspects = computed(() => this.suspects().slice(0, MOST_SUSPECTS));
+  /** Something was heard that should not be. */
+  protected readonly surprised = computed(() =>
+    this.heard().some(({ touch, beeped }) => beeped !== (touch.should === 'beep')),
+  );
+  protected readonly telling = computed(() =>
+    this.suspects().length > 1 ? nextTouch(this.suspects(), this.worked().nets) : null,
+  );
+  protected readonly question = computed((): Question | null => {
+    const telling = this.searching() ? this.telling() : null;
+    if (telling) return { part: 'beeped', n: -1, touch: telling, words: '' };
+    return this.questions()[this.answers().length] ?? null;
+  });
+  protected readonly verdict = computed(() => judgeBuild(this.design(), this.sorted()));
+
+  constructor() {
+    const asking = (): boolean => this.editable() && this.question() !== null;
+    inject(Keys).use(
+      [
+        { key: 'PageDown', words: 'it beeps; right', run: () => this.answer(true), when: asking },
+        { key: 'PageUp', words: 'it stays silent; wrong', run: () => this.answer(false), when: asking },
+        {
+          key: 'Backspace',
+          words: 'take the last answer back',
+          run: () => this.undo(),
+          when: () => this.answers().length + this.extra().length > 0,
+        },
+      ],
+      inject(DestroyRef),
+    );
+  }
+
+  protected gang(places: ProofTouch['one']): string {
+    return places.map(placeWords).join('  +  ');
+  }
+
+  protected answer(yes: boolean): void {
+    const question = this.question();
+    if (!question) return;
+    const { touch } = question;
+    if (question.n < 0 && touch) {
+      this.extra.update((extra) => [...extra, { touch, beeped: yes }]);
+      if (this.telling() === null) this.searching.set(false);
+    } else this.answers.update((answers) => [...answers, yes]);
+    if (touch ? yes === (touch.should === 'beep') : yes) this.tones.right();
+    else this.tones.wrong();
+  }
+
+  /** Leaves the question open: the lead is not proved, and not failed by it. */
+  protected pass(): void {
+    if (this.question()) this.answers.update((answers) => [...answers, null]);
+  }
+
+  protected undo(): void {
+    if (this.searching() && this.extra().length > 0) this.extra.update((extra) => extra.slice(0, -1));
+    else this.answers.update((answers) => answers.slice(0, -1));
+  }
+
+  protected again(): void {
+    this.answers.set([]);
+    this.extra.set([]);
+    this.searching.set(false);
+  }
+
+  protected keep(): void {
+    if (this.name().trim() === '') return;
+    const found = this.shownSuspects().map(({ words }) => words);
+    this.kept.emit({
+      id: crypto.randomUUID(),
+      version: this.version(),
+      name: this.name().trim(),
+      ...this.sorted(),
+      note: found.length > 0 ? `One of: ${found.join(' ')}` : '',
+    });
+    this.again();
+  }
+
+  private sorted(): Pick<NewBuild, 'beeped'> & {
+    parts: (boolean | null)[];
+    supplies: (boolean | null)[];
+    functions: (boolean | null)[];
+  } {
+    const of = (part: Question['part']): (boolean | null)[] =>
+      this.questions().flatMap((question, n) => (question.part === part ? [this.answers()[n] ?? null] : []));
+    return {
+      beeped: of('beeped'),
+      parts: of('parts'),
+      supplies: of('supplies'),
+      functions: of('functions'),
+    };
+  }
+}
