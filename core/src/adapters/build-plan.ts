@@ -4,7 +4,8 @@ import { colourAt } from './conductor-choice.js';
 import { placeWords, type AdapterDesign, type AdapterEnd } from './design.js';
 import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
-import type { WorkedUpAdapter } from './work-up.js';
+import { layRibbon, NoRibbon, type RibbonJob, type RibbonLay } from './ribbon.js';
+import { pressedRibbon, type WorkedUpAdapter } from './work-up.js';
 
 /** One thing to do with the hands; ids stay the same while the design does. */
 export interface BuildStep {
@@ -38,50 +39,54 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       words: `Thread the ${ring} of ${end.name} onto the cable, its open side towards ${end.id}.`,
     })),
   );
-  const joints = design.ends.flatMap((end) =>
-    inReadingOrder(end).flatMap((contact): BuildStep[] => {
-      const row = worked.rows.find(({ net }) =>
-        net.pins.some((pin) => pin.end === end.id && pin.contact === contact),
-      );
-      if (!row) return [];
-      const own = row.net.pins.filter((pin) => pin.end === end.id).map((pin) => pin.contact);
-      // Where the conductor goes: to the net's contact elsewhere, or to a part that lies there.
-      const elsewhere =
-        row.net.pins.find((pin) => pin.end !== end.id) ??
-        (row.wire === null
-          ? undefined
-          : worked.couplings.find(({ from }) => own.includes(from.contact) && from.end === end.id)?.to);
-      const first = inReadingOrder(end).find((each) => own.includes(each));
-      const pin = end.pins.find((each) => each.contact === contact);
-      const wire = row.wire === null ? undefined : wires.get(row.wire);
-      const at = { end: end.id, contact };
-      if (contact !== first || !elsewhere) {
-        // The first contact of a bridge at one end alone has nothing to be bridged to yet.
-        if (contact === first) return [];
+  const ribbon = ribbonSteps(design, worked);
+  const pressed = ribbon.length > 0 ? design.ends.slice(0, 2).map(({ id }) => id) : [];
+  const joints = design.ends
+    .filter(({ id }) => !pressed.includes(id))
+    .flatMap((end) =>
+      inReadingOrder(end).flatMap((contact): BuildStep[] => {
+        const row = worked.rows.find(({ net }) =>
+          net.pins.some((pin) => pin.end === end.id && pin.contact === contact),
+        );
+        if (!row) return [];
+        const own = row.net.pins.filter((pin) => pin.end === end.id).map((pin) => pin.contact);
+        // Where the conductor goes: to the net's contact elsewhere, or to a part that lies there.
+        const elsewhere =
+          row.net.pins.find((pin) => pin.end !== end.id) ??
+          (row.wire === null
+            ? undefined
+            : worked.couplings.find(({ from }) => own.includes(from.contact) && from.end === end.id)?.to);
+        const first = inReadingOrder(end).find((each) => own.includes(each));
+        const pin = end.pins.find((each) => each.contact === contact);
+        const wire = row.wire === null ? undefined : wires.get(row.wire);
+        const at = { end: end.id, contact };
+        if (contact !== first || !elsewhere) {
+          // The first contact of a bridge at one end alone has nothing to be bridged to yet.
+          if (contact === first) return [];
+          return [
+            {
+              ...blank,
+              ...at,
+              id: `bridge ${placeWords(at)}`,
+              kind: 'bridge',
+              words: `Bridge ${contact} ${pin?.signal ?? ''} to ${first}.`,
+            },
+          ];
+        }
         return [
           {
             ...blank,
             ...at,
-            id: `bridge ${placeWords(at)}`,
-            kind: 'bridge',
-            words: `Bridge ${contact} ${pin?.signal ?? ''} to ${first}.`,
+            id: `joint ${placeWords(at)}`,
+            kind: 'joint',
+            words: `${contact} ${pin?.signal ?? ''}`,
+            wire: row.wire,
+            colour: pin?.colour ?? (wire ? colourAt(wire, end.id) : null),
+            farColour: elsewhere.pin.colour ?? (wire ? colourAt(wire, elsewhere.end) : null),
           },
         ];
-      }
-      return [
-        {
-          ...blank,
-          ...at,
-          id: `joint ${placeWords(at)}`,
-          kind: 'joint',
-          words: `${contact} ${pin?.signal ?? ''}`,
-          wire: row.wire,
-          colour: pin?.colour ?? (wire ? colourAt(wire, end.id) : null),
-          farColour: elsewhere.pin.colour ?? (wire ? colourAt(wire, elsewhere.end) : null),
-        },
-      ];
-    }),
-  );
+      }),
+    );
   const parts = worked.couplings.map(({ from, to, parts: between }): BuildStep => ({
     ...blank,
     id: `part ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
@@ -90,7 +95,7 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
     contact: from.contact,
     words: `Fit ${between.map(partWords).join(', then ')} between ${placeWords(from)} ${from.pin.signal} and ${placeWords(to)} ${to.pin.signal}, sleeved.`,
   }));
-  const spares = worked.spares.map((id): BuildStep => {
+  const spares = (pressed.length > 0 ? [] : worked.spares).map((id): BuildStep => {
     const wire = wires.get(id);
     return {
       ...blank,
@@ -101,7 +106,78 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       colour: wire?.colour ?? null,
     };
   });
-  return [...threads, ...joints, ...parts, ...spares];
+  return [...threads, ...ribbon, ...joints, ...parts, ...spares];
+}
+
+/**
+ * A ribbon between two connectors that take it flat: press the first on, lay the conductors in the
+ * far one's order, press that on. Empty where the lead is no such ribbon, or cannot be one.
+ */
+function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[] {
+  const [near, far] = design.ends;
+  const pressed = pressedRibbon(design);
+  const places = layoutFor(far?.layout ?? null)?.ribbon;
+  if (!near || !far || design.ends.length > 2 || !pressed || !places) return [];
+  const joins = worked.rows.flatMap(({ net }): (readonly [ContactId, ContactId])[] => {
+    const at = (id: string): ContactId | undefined => net.pins.find(({ end }) => end === id)?.contact;
+    const [from, to] = [at(near.id), at(far.id)];
+    return from && to ? [[from, to]] : [];
+  });
+  const lay = laidOrNull({ near: pressed.contacts, far: places, joins });
+  if (!lay) return [];
+  const blank = { end: null, contact: null, wire: null, colour: null, farColour: null };
+  const press = (end: AdapterEnd, words: string): BuildStep => ({
+    ...blank,
+    id: `press ${end.id}`,
+    kind: 'joint',
+    end: end.id,
+    words: `Press the connector of ${end.name} on: ${words}.`,
+  });
+  const order = lay.turned ? places.toReversed() : places;
+  const peel = lay.peeled.map((conductor): BuildStep => {
+    const wire = pressed.wires[conductor];
+    return {
+      ...blank,
+      id: `peel ${conductor}`,
+      kind: 'keep',
+      end: far.id,
+      words: `Peel conductor ${conductor + 1} off before ${far.name}: it is joined to nothing there.`,
+      wire: wire?.id ?? null,
+      colour: wire?.colour ?? null,
+    };
+  });
+  const laid = lay.order.flatMap((conductor, place): BuildStep[] => {
+    const contact = order[place];
+    const wire = conductor === null ? undefined : pressed.wires[conductor];
+    if (!wire || contact === undefined) return [];
+    return [
+      {
+        ...blank,
+        id: `lay ${far.id} ${contact}`,
+        kind: 'joint',
+        end: far.id,
+        contact,
+        words: `Place ${place + 1}, contact ${contact}: lay conductor ${(conductor ?? 0) + 1}`,
+        wire: wire.id,
+        colour: wire.colour,
+      },
+    ];
+  });
+  return [
+    press(near, 'marked edge at contact 1'),
+    ...peel,
+    ...laid,
+    press(far, lay.turned ? 'turned over, its last contact at the marked edge' : 'marked edge at contact 1'),
+  ];
+}
+
+function laidOrNull(job: RibbonJob): RibbonLay | null {
+  try {
+    return layRibbon(job);
+  } catch (error) {
+    if (error instanceof NoRibbon) return null;
+    throw error;
+  }
 }
 
 const threadsOf = ({ layout }: AdapterEnd): readonly string[] => layoutFor(layout ?? null)?.threads ?? [];

@@ -1,4 +1,12 @@
-import { chooseConductors, TooFewConductors, type Choice, type Passing } from './conductor-choice.js';
+import type { ContactId } from '../cabling/schemes.js';
+import { layoutFor } from '../connectors/own-layout.js';
+import {
+  chooseConductors,
+  TooFewConductors,
+  type Choice,
+  type Passing,
+  type Wire,
+} from './conductor-choice.js';
 import { netsOf, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from './design.js';
 import { proofList, type Net, type ProofTouch } from './proof-list.js';
 import { checkAdapter, type RuleFinding } from './rules.js';
@@ -41,7 +49,9 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
   let choices: Choice[] = [];
   let spares: string[] = [];
   let noWires = '';
-  if (design.wires.length > 0) {
+  const pressed = pressedRibbon(design);
+  if (pressed) ({ choices, spares, noWires } = onRibbon(pressed, crossing));
+  else if (design.wires.length > 0) {
     try {
       const plan = chooseConductors(design.wires, crossing.map(passingOf));
       ({ choices, spares } = plan);
@@ -76,6 +86,41 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     nets: proofNets,
     spares,
     noWires,
+  };
+}
+
+/** A ribbon that is pressed into the first connector: which conductor meets which contact is not free. */
+interface PressedRibbon {
+  end: string;
+  contacts: readonly ContactId[];
+  wires: readonly Wire[];
+}
+
+/** The ribbon of a design whose cable is one and whose first connector takes it flat; null for any other. */
+export function pressedRibbon({ ends, wires }: AdapterDesign): PressedRibbon | null {
+  const [first] = ends;
+  const contacts = layoutFor(first?.layout ?? null)?.ribbon;
+  return first && contacts && wires.some(({ edge }) => edge) ? { end: first.id, contacts, wires } : null;
+}
+
+function onRibbon(
+  { end, contacts, wires }: PressedRibbon,
+  nets: readonly AdapterNet[],
+): { choices: Choice[]; spares: string[]; noWires: string } {
+  const choices = nets.map(({ name, pins }): Choice | null => {
+    const contact = pins.find((pin) => pin.end === end)?.contact;
+    const wire = contact === undefined ? undefined : wires[contacts.indexOf(contact)];
+    return wire ? { signal: name, wire: wire.id, reasons: [`pressed on at ${end} ${contact}`] } : null;
+  });
+  const short = choices.includes(null);
+  const kept = choices.filter((choice) => choice !== null);
+  const taken = new Set(kept.map(({ wire }) => wire));
+  return {
+    choices: short ? [] : kept,
+    spares: wires.flatMap(({ id }) => (taken.has(id) ? [] : [id])),
+    noWires: short
+      ? `A ribbon of ${wires.length} does not reach every contact that is used at ${end}: take one of ${contacts.length}.`
+      : '',
   };
 }
 

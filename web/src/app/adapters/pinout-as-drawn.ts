@@ -16,6 +16,7 @@ import {
   type ContactLayout,
   type FaceTold,
 } from '@near-spoke/core';
+import { SHEET_FACES } from './sheet-faces';
 import { ConnectorFace } from '../drawing/connector-face';
 
 const FACE_WORDS = { mating: 'the mating face', rear: 'the wiring side' } as const;
@@ -31,8 +32,9 @@ const FACE_WORDS = { mating: 'the mating face', rear: 'the wiring side' } as con
         >The sheet shows
         <select [value]="face() ?? ''" (change)="say($any($event.target).value)">
           <option value="" [selected]="face() === null">not said yet</option>
-          <option value="mating" [selected]="face() === 'mating'">the mating face</option>
-          <option value="rear" [selected]="face() === 'rear'">the wiring side</option>
+          @for (each of sheetFaces; track each[1]) {
+            <option [value]="each[0]" [selected]="face() === each[0]">{{ each[1] }}</option>
+          }
         </select></label
       >
       <label
@@ -103,6 +105,7 @@ const FACE_WORDS = { mating: 'the mating face', rear: 'the wiring side' } as con
   styleUrl: './pinout-as-drawn.scss',
 })
 export class PinoutAsDrawn {
+  protected readonly sheetFaces = SHEET_FACES;
   readonly layout = input.required<ContactLayout>();
   readonly sheetFace = input.required<AdapterEnd['sheetFace']>();
   readonly said = output<AdapterEnd['sheetFace']>();

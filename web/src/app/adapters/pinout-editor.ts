@@ -30,6 +30,7 @@ import { PastePinout } from './paste-pinout';
 import { PinoutAsDrawn } from './pinout-as-drawn';
 import { EndRoom, type RoomTold } from './end-room';
 import { AdapterBench } from './adapter-bench';
+import { SHEET_FACES } from './sheet-faces';
 
 /** A pin while it is typed: what it does may not be said yet, figures are text. */
 export interface PinDraft {
@@ -100,6 +101,7 @@ export class PinoutEditor {
   protected readonly kinds = PIN_KINDS;
   protected readonly families = LEVEL_FAMILIES;
   protected readonly ways = WAYS;
+  protected readonly sheetFaces = SHEET_FACES;
   protected readonly way = signal<Way>('table');
   protected readonly hasLevels = hasLevels;
   protected readonly isSupply = isSupply;

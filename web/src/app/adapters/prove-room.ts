@@ -15,7 +15,6 @@ import {
   buildProof,
   judgeBuild,
   nextTouch,
-  placeWords,
   suspectsOf,
   type AdapterDesign,
   type HeardTouch,
@@ -129,7 +128,16 @@ export class ProveRoom {
   }
 
   protected gang(places: ProofTouch['one']): string {
-    return places.map(placeWords).join('  +  ');
+    const ends = [...new Set(places.map(({ end }) => end))];
+    return ends
+      .map(
+        (end) =>
+          `${end}  ${places
+            .filter((place) => place.end === end)
+            .map(({ contact }) => contact)
+            .join('  ')}`,
+      )
+      .join('\n');
   }
 
   protected answer(yes: boolean): void {

@@ -114,7 +114,7 @@ import { paintOf } from './wire';
     g.lit .contact {
       fill: var(--accent-soft);
       stroke: var(--accent);
-      stroke-width: 0.45;
+      stroke-width: 0.3;
     }
     g.bad .contact {
       stroke: var(--wrong);
