@@ -1,7 +1,7 @@
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import { colourAt } from './conductor-choice.js';
-import { placeWords, type AdapterDesign, type AdapterEnd } from './design.js';
+import { placeWords, type AdapterDesign, type AdapterEnd, type PlacedPin } from './design.js';
 import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
 import { layRibbon, NoRibbon, type RibbonJob, type RibbonLay } from './ribbon.js';
@@ -40,7 +40,9 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
     })),
   );
   const ribbon = ribbonSteps(design, worked);
-  const pressed = ribbon.length > 0 ? design.ends.slice(0, 2).map(({ id }) => id) : [];
+  const splices = spliceSteps(design, worked);
+  const whole = ribbon.length + splices.length > 0;
+  const pressed = whole ? design.ends.slice(0, 2).map(({ id }) => id) : [];
   const joints = design.ends
     .filter(({ id }) => !pressed.includes(id))
     .flatMap((end) =>
@@ -87,15 +89,22 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
         ];
       }),
     );
-  const parts = worked.couplings.map(({ from, to, parts: between }): BuildStep => ({
-    ...blank,
-    id: `part ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
-    kind: 'part',
-    end: from.end,
-    contact: from.contact,
-    words: `Fit ${between.map(partWords).join(', then ')} between ${placeWords(from)} ${from.pin.signal} and ${placeWords(to)} ${to.pin.signal}, sleeved.`,
-  }));
-  const spares = (pressed.length > 0 ? [] : worked.spares).map((id): BuildStep => {
+  const parts = worked.couplings.map(({ from, to, parts: between }): BuildStep => {
+    const row = worked.rows.find(({ net }) => net.pins.some(({ pin }) => pin === from.pin));
+    const wire = row?.wire ? wires.get(row.wire) : undefined;
+    return {
+      ...blank,
+      id: `part ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
+      kind: 'part',
+      // Parts lie at the end that a join goes to.
+      end: to.end,
+      contact: to.contact,
+      words: `Fit ${between.map(partWords).join(', then ')} between ${placeWords(from)} ${from.pin.signal} and ${placeWords(to)} ${to.pin.signal}, sleeved.`,
+      wire: wire?.id ?? null,
+      colour: wire ? colourAt(wire, to.end) : null,
+    };
+  });
+  const spares = (whole ? [] : worked.spares).map((id): BuildStep => {
     const wire = wires.get(id);
     return {
       ...blank,
@@ -106,7 +115,7 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       colour: wire?.colour ?? null,
     };
   });
-  return [...threads, ...ribbon, ...joints, ...parts, ...spares];
+  return [...(splices.length > 0 ? [] : threads), ...ribbon, ...splices, ...joints, ...parts, ...spares];
 }
 
 /**
@@ -168,6 +177,71 @@ function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[
     ...peel,
     ...laid,
     press(far, lay.turned ? 'turned over, its last contact at the marked edge' : 'marked edge at contact 1'),
+  ];
+}
+
+/**
+ * Two moulded halves: nothing is done at a contact, wire is spliced to wire, sleeves first. Empty
+ * where a contact that is joined has no wire of its own colour.
+ */
+function spliceSteps(design: AdapterDesign, { rows }: WorkedUpAdapter): BuildStep[] {
+  const [near, far] = design.ends;
+  if (!near || !far || design.ends.length > 2) return [];
+  const pairs = rows.map(({ net }) => {
+    const at = (id: string): PlacedPin[] => net.pins.filter(({ end, pin }) => end === id && pin.colour);
+    return { net, ones: at(near.id), others: at(far.id) };
+  });
+  if (
+    pairs.some(({ net, ones, others }) => ones.length === 0 || ones.length + others.length < net.pins.length)
+  )
+    return [];
+  const crossing = pairs.filter(({ others }) => others.length > 0);
+  if (crossing.length === 0) return [];
+  const blank = { contact: null, wire: null, farColour: null };
+  const joints = crossing.map(({ net, ones, others }): BuildStep => {
+    const [one, other] = [ones[0], others[0]];
+    const named = (some: readonly PlacedPin[]): string => some.map(placeWords).join(' and ');
+    return {
+      ...blank,
+      id: `splice ${named(ones)} ${named(others)}`,
+      kind: 'joint',
+      end: near.id,
+      contact: one?.contact ?? null,
+      words: `${net.name}: ${named(ones)} to ${named(others)}`,
+      colour: one?.pin.colour ?? null,
+      farColour: other?.pin.colour ?? null,
+    };
+  });
+  const free = design.ends.flatMap(({ id, pins }) =>
+    pins.flatMap(({ contact, colour }): BuildStep[] =>
+      colour &&
+      !pairs.some(({ ones, others }) =>
+        [...ones, ...others].some((pin) => pin.end === id && pin.contact === contact),
+      )
+        ? [
+            {
+              ...blank,
+              id: `keep ${id} ${contact}`,
+              kind: 'keep',
+              end: id,
+              words: `Insulate the wire of ${id} ${contact} and fold it back.`,
+              colour,
+            },
+          ]
+        : [],
+    ),
+  );
+  return [
+    {
+      ...blank,
+      id: 'thread outer',
+      kind: 'thread',
+      end: null,
+      words: `Thread the outer sleeve over one half, and a small one over each of ${crossing.length} wires.`,
+      colour: null,
+    },
+    ...joints,
+    ...free,
   ];
 }
 

@@ -7,6 +7,7 @@ import {
   placeWords,
   pointKey,
   proofList,
+  ribbonConductors,
   soundLead,
   suspectsOf,
   workUp,
@@ -82,6 +83,118 @@ describe('building an adapter', () => {
         .toBe(pins);
       expect(count('part')).withContext(what).toBe(worked.couplings.length);
     }
+  });
+});
+
+describe('building a ribbon', () => {
+  const ribbon = (joined: string, change: Partial<AdapterDesign> = {}): AdapterDesign => ({
+    name: 'ribbon',
+    ends: [
+      { ...end('A', 'board', '2x3', '1 A a,2 B a,3 C a,4 D a,5 E a,6 F a'), layout: 'header-2x3' },
+      { ...end('B', 'port', '2x3', '1 A a,2 B a,3 C a,4 D a,5 E a,6 F a'), layout: 'header-2x3' },
+    ],
+    joins: joins(joined),
+    wires: ribbonConductors(6).map(({ id }, n) => ({
+      id,
+      colour: id,
+      areaMm2: 0.08,
+      pair: null,
+      edge: n === 0 || n === 5,
+    })),
+    lengthM: 0.3,
+    ...change,
+  });
+
+  it('puts every signal on the conductor that its contact is pressed on, and on no other', () => {
+    const design = ribbon('A1-B2 A2-B1 A4-B4');
+    const worked = workUp(design);
+    const colours = Object.fromEntries(worked.rows.map(({ net, wire }) => [net.pins[0]?.contact, wire]));
+    expect(colours).toEqual({ '1': 'BN', '2': 'RD', '4': 'YE' });
+    expect(worked.spares).toEqual(['OG', 'GN', 'BU']);
+  });
+
+  it('presses one connector on, lays the conductors in the other’s order, and presses that', () => {
+    const design = ribbon('A1-B2 A2-B1 A3-B3 A4-B4 A5-B5 A6-B6');
+    const steps = buildPlan(design, workUp(design)).map(({ words }) => words);
+    expect(steps).toEqual([
+      'Press the connector of board on: marked edge at contact 1.',
+      'Place 1, contact 1: lay conductor 2',
+      'Place 2, contact 2: lay conductor 1',
+      'Place 3, contact 3: lay conductor 3',
+      'Place 4, contact 4: lay conductor 4',
+      'Place 5, contact 5: lay conductor 5',
+      'Place 6, contact 6: lay conductor 6',
+      'Press the connector of port on: marked edge at contact 1.',
+    ]);
+  });
+
+  it('says so where the ribbon is too narrow for a contact that is used', () => {
+    const narrow = ribbon('A6-B6', { wires: ribbon('A1-B1').wires.slice(0, 4) });
+    expect(workUp(narrow).noWires).toContain('A ribbon of 4 does not reach');
+  });
+});
+
+describe('building of two moulded halves', () => {
+  const moulded = (colours: Record<string, string>): AdapterDesign => ({
+    name: 'tail',
+    ends: (['A', 'B'] as const).map((id) => {
+      const given = end(id, id, 'moulded', '1 X a,2 Y a,3 Z a');
+      return {
+        ...given,
+        pins: given.pins.map((pin) => {
+          const colour = colours[`${id}${pin.contact}`];
+          return colour ? { ...pin, colour } : pin;
+        }),
+      };
+    }),
+    joins: joins('A1-B2 A2-B1'),
+    wires: [],
+    lengthM: 2,
+  });
+
+  it('is a splice for every net, sleeves first, with the colour of each half', () => {
+    const design = moulded({ A1: 'RD', A2: 'GN', A3: 'BK', B1: 'WH', B2: 'RD', B3: 'YE' });
+    const steps = buildPlan(design, workUp(design));
+    expect(steps.map(({ kind, colour, farColour }) => [kind, colour, farColour])).toEqual([
+      ['thread', null, null],
+      ['joint', 'RD', 'RD'],
+      ['joint', 'GN', 'WH'],
+      ['keep', 'BK', null],
+      ['keep', 'YE', null],
+    ]);
+    expect(steps[1]?.words).toBe('X: A 1 to B 2');
+  });
+
+  it('is joined contact by contact where a wire’s colour is not known', () => {
+    const design = moulded({ A1: 'RD', A2: 'GN', B1: 'WH' });
+    expect(buildPlan(design, workUp(design)).map(({ kind }) => kind)).toEqual([
+      'joint',
+      'joint',
+      'joint',
+      'joint',
+    ]);
+  });
+});
+
+describe('a lead with parts in its far end', () => {
+  it('takes a conductor to each part, and fits it where the join goes to', () => {
+    const design: AdapterDesign = {
+      name: 'box',
+      ends: [
+        end('A', 'drive', 'plug', 'T OPEN i =cmos-5 ^,S GND g'),
+        end('B', 'box', 'box', '1 KEY g,2 COMMON g'),
+      ],
+      joins: joins('AT-B1 AS-B2', { 'AT-B1': [{ kind: 'switch', words: '' }] }),
+      wires: [
+        { id: '1', colour: 'BK', areaMm2: 0.14, pair: null },
+        { id: '2', colour: 'WH', areaMm2: 0.14, pair: null },
+      ],
+      lengthM: 1,
+    };
+    const worked = workUp(design);
+    expect(worked.rows.map(({ net, wire }) => [net.name, wire])).toContain(['OPEN', '2']);
+    const part = buildPlan(design, worked).find(({ kind }) => kind === 'part');
+    expect([part?.end, part?.contact, part?.colour]).toEqual(['B', '1', 'WH']);
   });
 });
 

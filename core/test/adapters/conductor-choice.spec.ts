@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import {
+  CABLE_TYPES,
+  cableWires,
   chooseConductors,
   pairedConductors,
   TooFewConductors,
@@ -8,7 +10,7 @@ import {
   type Wire,
 } from '@near-spoke/core';
 
-const wire = (id: string, colour: ColourCode, change: Partial<Wire> = {}): Wire => ({
+const wire = (id: string, colour: string, change: Partial<Wire> = {}): Wire => ({
   id,
   colour,
   areaMm2: 0.14,
@@ -154,6 +156,31 @@ describe('conductors for signals', () => {
     const plan = chooseConductors(wires, signals);
     expect(plan.cost).toBe(1);
     expect(new Set(plan.choices.map((choice) => choice.wire)).size).toBe(25);
+  });
+
+  it('put a shield on the screen, and nothing else, even when wires run out', () => {
+    const wires = [wire('a', 'WH'), wire('b', 'BN'), wire('SCREEN', 'SCREEN')];
+    const plan = chooseConductors(wires, [passing('MIC'), passing('SHIELD', { use: 'shield' })]);
+    expect(wireOf(plan, 'SHIELD')).toBe('SCREEN');
+    expect(wireOf(chooseConductors(wires, [passing('A'), passing('B')]), 'B')).not.toBe('SCREEN');
+  });
+
+  it('come from a kit’s cable: pairs, areas and a ribbon’s edges with them', () => {
+    const cable = (id: string): Wire[] => {
+      const found = CABLE_TYPES.find((type) => type.id === id);
+      if (!found) throw new Error(id);
+      return cableWires(found);
+    };
+    expect(cable('cat6-u').map(({ id, pair }) => `${id} ${pair}`)[0]).toBe('WH-BU 1');
+    for (const type of CABLE_TYPES) {
+      const wires = cableWires(type);
+      expect(new Set(wires.map(({ id }) => id)).size)
+        .withContext(type.id)
+        .toBe(wires.length);
+      expect(wires.filter(({ edge }) => edge).length)
+        .withContext(type.id)
+        .toBe(type.family === 'ribbon' ? 2 : 0);
+    }
   });
 
   it('are refused where there are too few', () => {

@@ -196,3 +196,120 @@ describe('an adapter worked up', () => {
     expect(checkAdapter({ ...design, lengthM: 0.5 }).some(({ rule }) => rule === 'voltage-drop')).toBeFalse();
   });
 });
+
+describe('a battery pack in a lead', () => {
+  const fed = (cells: { count: number; freshV: number; endV: number }, volts: string): RuleFinding[] =>
+    checkAdapter({
+      name: 'handset',
+      ends: [
+        end('A', 'handset', 'phone', `T VIN si @${volts} *0.02 !,S GND g`),
+        end('B', 'box', 'box', '1 PLUS g,2 MINUS g'),
+      ],
+      joins: joins('AS-B2 AT-B2', { 'AT-B2': [{ kind: 'battery', words: 'two cells', cells }] }),
+      wires: [],
+      lengthM: 1,
+    });
+
+  it('feeds its load, new and at the end of its life', () => {
+    expect(of(fed({ count: 2, freshV: 1.6, endV: 0.9 }, '1.8..3.6'), 'wrong')).toEqual([]);
+    expect(of(fed({ count: 2, freshV: 1.6, endV: 0.9 }, '1.8..3.6'), 'unsure')).toEqual([]);
+  });
+
+  it('is found where it is too much when new, or too little at its end', () => {
+    expect(of(fed({ count: 3, freshV: 1.6, endV: 0.9 }, '1.8..3.6'), 'wrong')).toEqual([
+      'supply-out-of-range',
+    ]);
+    const low = fed({ count: 2, freshV: 1.6, endV: 0.8 }, '1.8..3.6');
+    expect(of(low, 'unsure')).toEqual(['supply-out-of-range']);
+    expect(low[0]?.words).toContain('1.60 V at the end of its life');
+  });
+
+  it('lets levels sag with it: what reads at nominal may not read at its end', () => {
+    const lead = (least: number): string[] =>
+      checkAdapter({
+        name: 'sagging',
+        ends: [
+          end('A', 'pack', 'x', `1 V so @${least}..5 *0.1,2 GND g`),
+          end('B', 'sender', 'x', '1 VCC si @2..5.5 *0.01,2 GND g,3 TXD o', 'cmos-5'),
+          end('C', 'hearer', 'x', '2 GND g,3 RXD i !', 'ttl-5'),
+        ],
+        joins: joins('A1-B1 A2-B2 B2-C2 B3-C3'),
+        wires: [],
+        lengthM: 1,
+      }).flatMap(({ rule, severity }) => (severity === 'unsure' ? [rule] : []));
+    expect(lead(4.5)).toEqual([]);
+    // 4.4 V of 5 V, at 2 V of supply, is under the 2 V that are asked for.
+    expect(lead(2)).toEqual(['levels-tight']);
+  });
+});
+
+describe('a connector in its place', () => {
+  const alone = (change: Partial<AdapterDesign['ends'][number]>): RuleFinding[] =>
+    checkAdapter({
+      name: 'x',
+      ends: [{ ...end('A', 'device', 'plug', '1 X a,2 Y a'), ...change }, end('B', 'other', 'plug', '1 X a')],
+      joins: [],
+      wires: [],
+      lengthM: 1,
+    }).filter(({ rule }) => !['unused'].includes(rule));
+
+  it('has the contacts that its pinout speaks of', () => {
+    expect(alone({ layout: 'header-1x2' })).toEqual([]);
+    const strange = alone({ layout: 'usb-c' });
+    expect(strange.map(({ rule, contacts }) => [rule, contacts])).toEqual([
+      ['contact-unknown', ['A 1', 'A 2']],
+    ]);
+  });
+
+  it('is to be read or metered where makers number it differently', () => {
+    expect(alone({ layout: 'm12-a-4' }).map(({ rule }) => rule)).toEqual(['numbers-unread']);
+    const metered = end('A', 'device', 'plug', '1 X a').pins.map((pin) => ({
+      ...pin,
+      source: 'metered' as const,
+    }));
+    expect(alone({ layout: 'm12-a-4', pins: metered })).toEqual([]);
+  });
+
+  it('fits into its room, or the rule says which side does not', () => {
+    const body = { widthMm: 31, heightMm: 13, lengthMm: 45 };
+    expect(alone({ body, room: { widthMm: 40, heightMm: 20, lengthMm: 60 } })).toEqual([]);
+    const [tight] = alone({ body, room: { widthMm: 40, heightMm: 12, lengthMm: 30 } });
+    expect(tight?.words).toBe(
+      'device: the plug is 13 mm high where 12 mm are free, 45 mm long where 30 mm are free.',
+    );
+  });
+
+  it('with two wires of one colour is to be metered again when they are cut', () => {
+    const pins = end('A', 'device', 'plug', '1 X a,2 Y a').pins.map((pin) => ({ ...pin, colour: 'BK' }));
+    expect(alone({ pins }).map(({ rule, severity }) => [rule, severity])).toEqual([['colour-twice', 'note']]);
+  });
+});
+
+describe('levels that were measured', () => {
+  it('stand before those of the family, whose thresholds stay', () => {
+    const measured = {
+      lowV: 0.1,
+      highV: 3.2,
+      swingV: 3.1,
+      edgeS: null,
+      shortestBitS: null,
+      edges: 9,
+      noiseV: 0.01,
+    };
+    const lead = (levels: object): string[] => {
+      const sender = end('A', 'sender', 'x', '1 TXD o,2 GND g', 'cmos-5');
+      return checkAdapter({
+        name: 'x',
+        ends: [
+          { ...sender, pins: sender.pins.map((pin) => (pin.contact === '1' ? { ...pin, ...levels } : pin)) },
+          end('B', 'hearer', 'x', '1 RXD i !,2 GND g', 'cmos-3v3'),
+        ],
+        joins: joins('A1-B1 A2-B2'),
+        wires: [],
+        lengthM: 1,
+      }).map(({ rule }) => rule);
+    };
+    expect(lead({})).toEqual(['levels-damage']);
+    expect(lead({ measured })).toEqual([]);
+  });
+});

@@ -52,7 +52,9 @@ const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
             </button>
             @if (each.mended; as mended) {
               <button matButton="outlined" (click)="mendIt.emit(mended.design)">Do that</button>
-              <span class="small quiet">{{ mended.did }}</span>
+              @if (mended.did !== each.finding.remedy) {
+                <span class="small quiet">{{ mended.did }}</span>
+              }
             }
           </li>
         }

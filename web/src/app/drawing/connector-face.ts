@@ -118,7 +118,7 @@ import { paintOf } from './wire';
     }
     g.bad .contact {
       stroke: var(--wrong);
-      stroke-width: 0.45;
+      stroke-width: 0.3;
     }
   `,
 })
