@@ -1,3 +1,4 @@
+import type { Locator } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { enter, expect, press, test } from './crew';
 
@@ -160,7 +161,7 @@ test.describe('adapters', () => {
   });
 });
 
-async function firstWith(select: import('@playwright/test').Locator, words: RegExp): Promise<string> {
+async function firstWith(select: Locator, words: RegExp): Promise<string> {
   const names = await select.locator('option').allTextContents();
   const found = names.map((name) => name.trim()).find((name) => words.test(name));
   if (!found) throw new Error(names.join());

@@ -157,6 +157,32 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await clean(page, 'bench, practice');
     });
 
+    test('adapters', async ({ page }) => {
+      await enter(page);
+      await page.goto('/bench/adapters');
+      await expect(page.getByRole('link', { name: 'Tide-gauge logger' })).toBeVisible();
+      await clean(page, 'adapters');
+      await page.getByRole('link', { name: 'Tide-gauge logger' }).click();
+      await expect(page.getByRole('heading', { name: 'No rule speaks against it' })).toBeVisible();
+      await clean(page, 'joining');
+      await page.getByRole('button', { name: /1x6 header: pinout/ }).click();
+      for (const way of [
+        'Table',
+        'Paste',
+        'As the sheet draws it',
+        'Meter the colours',
+        'Own connector',
+        'Room and how it lies',
+      ]) {
+        await page.getByRole('tab', { name: way }).click();
+        await clean(page, way);
+      }
+      for (const room of ['Cable', 'Build', 'Prove', 'Versions']) {
+        await page.getByRole('link', { name: room, exact: true }).click();
+        await clean(page, room);
+      }
+    });
+
     test('kit, round, coax, crew', async ({ page }) => {
       await enter(page, 'Ines Varga');
       await page.goto('/kit/connector/coax-n');

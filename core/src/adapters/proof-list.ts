@@ -78,6 +78,18 @@ function paths(nets: readonly Net[]): ProofTouch[] {
   );
 }
 
+/** Contacts that one lead of a beeper touches at once, end by end, each end's on a line: "A 2 4 6". */
+export function gangWords(points: readonly ProbePoint[]): string[] {
+  const ends = [...new Set(points.map(({ end }) => end))];
+  return ends.map(
+    (end) =>
+      `${end} ${points
+        .filter((point) => point.end === end)
+        .map(({ contact }) => contact)
+        .join(' ')}`,
+  );
+}
+
 /** What a lead really is: for each contact, the lump of metal that it belongs to. */
 export type RealJoins = ReadonlyMap<string, number>;
 

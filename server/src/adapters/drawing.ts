@@ -68,6 +68,10 @@ interface PlacedRow {
   y: number;
 }
 
+const MOST_NAME = 38;
+const short = (words: string): string =>
+  words.length > MOST_NAME ? `${words.slice(0, MOST_NAME - 1)}…` : words;
+
 /** Rows of some ends one under the other, each end under its name. */
 function column(ends: readonly AdapterEnd[]): {
   rows: PlacedRow[];
@@ -129,7 +133,7 @@ export function leadSvg(design: AdapterDesign, { rows: joined }: WorkedUpAdapter
     }`;
   const body = [
     ...left.names.map(({ words, y }) => text(0, y, 11, words, ' font-weight="bold"')),
-    ...right.names.map(({ words, y }) => text(BOX.right - 60, y, 11, words, ' font-weight="bold"')),
+    ...right.names.map(({ words, y }) => text(BOX.right, y, 10, short(words), ' font-weight="bold"')),
     wires,
     ...left.rows.map((row) => box(row, BOX.left, true)),
     ...right.rows.map((row) => box(row, BOX.right, false)),

@@ -1,6 +1,7 @@
 import {
   buildPlan,
   buildProof,
+  gangWords,
   colourAt,
   wireName,
   placeWords,
@@ -36,7 +37,7 @@ const lines = {
 };
 
 const touchWords = ({ one, other, should }: ProofTouch): string =>
-  `${one.map(placeWords).join(' + ')}  to  ${other.map(placeWords).join(' + ')}: must ${should}`;
+  `${gangWords(one).join(' and ')}  to  ${gangWords(other).join(' and ')}: must ${should}`;
 
 /** The rows of a joining table: net, contacts, conductor and its colour in each half, why. */
 export function jointRows(design: AdapterDesign, { rows }: WorkedUpAdapter): string[][] {
@@ -62,7 +63,7 @@ export function jointRows(design: AdapterDesign, { rows }: WorkedUpAdapter): str
 
 /** Both faces of each connector, millimetres as `scale` millimetres on the paper. */
 function faces(design: AdapterDesign, scale: number): unknown[] {
-  return design.ends.flatMap((end) => {
+  return design.ends.flatMap((end): unknown[] => {
     const layout = layoutOf(end);
     if (!layout) return [{ text: `${end.id} ${end.name}: ${end.connector}, not drawn.`, color: SECOND }];
     const drawn = (['rear', 'mating'] as const).map((face) =>
@@ -98,7 +99,7 @@ function faces(design: AdapterDesign, scale: number): unknown[] {
         : []),
       ...(end.note ? [{ text: end.note, color: SECOND }] : []),
     ];
-    return [title, fits ? { columns: sides } : { stack: sides }, ...note];
+    return [{ stack: [title, fits ? { columns: sides } : { stack: sides }, ...note], unbreakable: fits }];
   });
 }
 

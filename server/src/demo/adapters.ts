@@ -1,5 +1,4 @@
-import { adapterFile, newBuild } from '@near-spoke/contracts';
-import { designOf } from '@near-spoke/contracts';
+import { adapterFile, designOf, newBuild } from '@near-spoke/contracts';
 import { soundAnswers } from '@near-spoke/core';
 import * as z from 'zod';
 import { addBuild, keepAdapter } from '../adapters/store.js';
@@ -14,9 +13,8 @@ export const demoAdapters = z.strictObject({
   adapters: z.array(
     z.strictObject({
       id: z.uuid(),
-      ...done,
-      note: z.string(),
-      file: z.string(),
+      /** Oldest first. */
+      versions: z.array(z.strictObject({ ...done, note: z.string(), file: z.string() })).min(1),
       builds: z.array(newBuild.pick({ id: true, name: true, note: true }).extend(done)),
     }),
   ),
@@ -28,23 +26,27 @@ export async function keepDemoAdapters(
   { adapters }: z.output<typeof demoAdapters>,
   read: (name: string) => unknown,
 ): Promise<void> {
-  for (const { id, at, by, note, file: name, builds } of adapters) {
-    const file = adapterFile.parse(read(name));
-    await keepAdapter(tx, { id, version: 0, note, file }, { crewId: by, at: new Date(at) });
-    const answers = soundAnswers(designOf(file));
-    for (const { at: builtAt, by: builder, ...build } of builds)
+  for (const { id, versions, builds } of adapters) {
+    for (const [version, { at, by, note, file }] of versions.entries())
+      await keepAdapter(
+        tx,
+        { id, version, note, file: adapterFile.parse(read(file)) },
+        { crewId: by, at: new Date(at) },
+      );
+    const answers = soundAnswers(designOf(adapterFile.parse(read(versions.at(-1)?.file ?? ''))));
+    for (const { at, by, ...build } of builds)
       await addBuild(
         tx,
         id,
         {
           ...build,
-          version: 1,
+          version: versions.length,
           beeped: [...answers.beeped],
           parts: [...answers.parts],
           supplies: [...answers.supplies],
           functions: [...answers.functions],
         },
-        { crewId: builder, at: new Date(builtAt) },
+        { crewId: by, at: new Date(at) },
       );
   }
 }

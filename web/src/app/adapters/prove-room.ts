@@ -13,6 +13,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { AdapterBuild, NewBuild } from '@near-spoke/contracts';
 import {
   buildProof,
+  gangWords,
   judgeBuild,
   nextTouch,
   suspectsOf,
@@ -128,16 +129,7 @@ export class ProveRoom {
   }
 
   protected gang(places: ProofTouch['one']): string {
-    const ends = [...new Set(places.map(({ end }) => end))];
-    return ends
-      .map(
-        (end) =>
-          `${end}  ${places
-            .filter((place) => place.end === end)
-            .map(({ contact }) => contact)
-            .join('  ')}`,
-      )
-      .join('\n');
+    return gangWords(places).join('\n');
   }
 
   protected answer(yes: boolean): void {

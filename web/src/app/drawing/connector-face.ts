@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { drawFace, type ContactId, type ContactLayout, type View } from '@near-spoke/core';
 import { paintOf } from './wire';
@@ -5,9 +6,15 @@ import { paintOf } from './wire';
 /** A connector's face, mating or wiring side, with its contacts where they are; it turns over when its face changes. */
 @Component({
   selector: 'ns-connector-face',
+  imports: [NgTemplateOutlet],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @for (each of [face()]; track each) {
+    @if (face() === 'rear') {
+      <ng-container [ngTemplateOutlet]="picture" />
+    } @else {
+      <ng-container [ngTemplateOutlet]="picture" />
+    }
+    <ng-template #picture>
       <svg [attr.viewBox]="viewBox()" role="img" [attr.aria-label]="drawing().words" class="turn">
         @if (drawing().outline) {
           <path [attr.d]="drawing().outline" class="shell" [class.rear]="face() === 'rear'" />
@@ -56,7 +63,7 @@ import { paintOf } from './wire';
           </g>
         }
       </svg>
-    }
+    </ng-template>
   `,
   styles: `
     :host {
