@@ -159,6 +159,49 @@ test.describe('adapters', () => {
     await page.getByRole('button', { name: /^Undo/ }).click();
     await expect(wake).toHaveAccessibleName(/joined to nothing/);
   });
+
+  test('levels measured from samples, a part put in a join, and a photo of how the connector lies', async ({
+    page,
+  }) => {
+    await enter(page);
+    await page.goto('/bench/adapters');
+    await page.getByRole('link', { name: 'Dome shutter hand-box' }).click();
+    await page.getByRole('button', { name: /phone socket, 4 contacts: pinout/ }).click();
+    await page.getByRole('button', { name: 'More of T' }).click();
+    // A line between 0.2 and 4.8 V, a bit of 20 microseconds, one sample each microsecond.
+    const rows = Array.from({ length: 600 }, (_, n) => `${n},${Math.floor(n / 20) % 3 === 0 ? 4.8 : 0.2}`);
+    await page.getByLabel('Samples of T OPEN while it sends, CSV').setInputFiles({
+      name: 'open.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(`Time (us),Volt (V)\n${rows.join('\n')}\n`),
+    });
+    await expect(page.getByText('0.20 V, 4.80 V')).toBeVisible();
+    await expect(page.getByText(/20\.0 µs, about 50,000 bits a second/)).toBeVisible();
+    await page.getByRole('button', { name: 'Take these levels' }).click();
+    await expect(page.getByText('Measured 0.20 V low, 4.80 V high.')).toBeVisible();
+    await page.getByRole('tab', { name: 'Room and how it lies' }).click();
+    await page.getByLabel('What the photo shows').fill('slot to the hinge');
+    await page.getByLabel('Add a photo').setInputFiles({
+      name: 'slot.png',
+      mimeType: 'image/png',
+      buffer: await page.screenshot(),
+    });
+    await expect(page.getByRole('img', { name: 'slot to the hinge' })).toBeVisible();
+    await page.getByRole('button', { name: 'Back to the table' }).click();
+    await page.getByRole('button', { name: 'Take this pinout' }).click();
+
+    await page.getByRole('button', { name: /^B 2, CLOSE-KEY/ }).click();
+    await page.getByRole('button', { name: 'Put a part in' }).click();
+    await page.getByLabel('Ohm').fill('220');
+    await page.getByLabel('In words').fill('against static');
+    await page.getByRole('button', { name: /^Put it in, at B/ }).click();
+    await expect(page.getByText('resistor, 220 ohm, against static').first()).toBeVisible();
+    await page.getByRole('link', { name: 'Versions', exact: true }).click();
+    await page.getByRole('button', { name: /Version 1/ }).click();
+    const change = page.getByRole('row', { name: /A R1 to B 2/ });
+    await expect(change).toContainText('resistor 220 ohm against static');
+    await expect(page.getByRole('row', { name: /A T/ }).first()).toContainText('0.20 to 4.80 V measured');
+  });
 });
 
 async function firstWith(select: Locator, words: RegExp): Promise<string> {

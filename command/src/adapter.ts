@@ -1,8 +1,10 @@
 import { adapterFile, designOf, fieldErrors } from '@near-spoke/contracts';
 import {
   BadDesign,
+  buildProof,
   placeWords,
   workUp,
+  type AdapterDesign,
   type Coupling,
   type ProofTouch,
   type WorkedUpAdapter,
@@ -46,7 +48,7 @@ export function adapterCommand(args: readonly string[], readText: (path: string)
   const status = worked.findings.some(({ severity }) => severity === 'wrong') ? 1 : 0;
   const out = args.includes('--json')
     ? `${JSON.stringify(asJson(parsed.data.name, worked), null, 2)}\n`
-    : asText(parsed.data.name, worked);
+    : asText(designOf(parsed.data), worked);
   return { status, out, err: '' };
 }
 
@@ -82,7 +84,9 @@ function asJson(name: string, worked: WorkedUpAdapter): object {
   };
 }
 
-function asText(name: string, worked: WorkedUpAdapter): string {
+function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
+  const { name } = design;
+  const { parts, supplies, functions } = buildProof(design, worked);
   const { rows, couplings, dead, findings, proof, spares, noWires } = worked;
   const width = Math.max(4, ...rows.map(({ net }) => net.name.length));
   const section = (title: string, lines: readonly string[]): string[] =>
@@ -113,8 +117,10 @@ function asText(name: string, worked: WorkedUpAdapter): string {
     ),
     ...section(
       'Then, parts fitted',
-      couplings.map((coupling) => `meter ${couplingWords(coupling)}`),
+      parts.map((words) => `meter ${words}`),
     ),
+    ...section('Then voltage and polarity, before the device is connected', supplies),
+    ...section('Then what it has to do', functions),
   ].join('\n')}\n`;
 }
 

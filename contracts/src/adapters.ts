@@ -7,6 +7,7 @@ import {
   type AdapterDesign,
   type AdapterEnd,
   type InlinePart,
+  type OwnLayout,
   type Pin,
   type PinPlace,
 } from '@near-spoke/core';
@@ -41,6 +42,7 @@ const volts = z
   .refine(([from, to]) => from <= to, { error: 'Give the lower voltage first.' })
   .nullable()
   .default(null);
+const volt = z.number().min(-100).max(100);
 const bears = z.number().positive().max(1000);
 
 const BARE = ['SCREEN', 'CENTRE', 'SHELL'];
@@ -83,6 +85,31 @@ const pin = z.strictObject({
   sheetSaid: line(80).optional(),
   /** Wire of a moulded lead on this contact, as metered. */
   colour: colour.optional(),
+  /** Levels and thresholds of its own sheet, volts. */
+  figures: z
+    .strictObject({
+      supplyV: z.number().min(0).max(100),
+      outLowV: volt,
+      outHighV: volt,
+      inLowV: volt,
+      inHighV: volt,
+      leastV: volt,
+      mostV: volt,
+      inverted: z.boolean(),
+    })
+    .refine(({ outLowV, outHighV }) => outLowV < outHighV, {
+      path: ['outHighV'],
+      error: 'An output’s high is over its low.',
+    })
+    .refine(({ inLowV, inHighV }) => inLowV < inHighV, {
+      path: ['inHighV'],
+      error: 'An input’s high threshold is over its low one.',
+    })
+    .refine(({ leastV, mostV }) => leastV < mostV, {
+      path: ['mostV'],
+      error: 'What it bears at most is over what it bears at least.',
+    })
+    .optional(),
   /** Levels from an oscilloscope's samples. */
   measured: z
     .strictObject({
@@ -207,6 +234,7 @@ export const adapterFile = z.strictObject({
     .max(400),
   wires: z.array(wire).max(120).default([]),
   lengthM: z.number().positive().max(1000).default(1),
+  spares: z.enum(['keep', 'cut']).default('keep'),
   functionTest: z.array(line(120)).max(40).default([]),
 });
 export type AdapterFile = z.infer<typeof adapterFile>;
@@ -218,7 +246,15 @@ const given = <T extends object>(value: T): Without<T> =>
   Object.fromEntries(Object.entries(value).filter(([, each]) => each !== undefined)) as Without<T>;
 
 /** A file's design as core works with it. */
-export function designOf({ name, ends, joins, wires, lengthM, functionTest }: AdapterFile): AdapterDesign {
+export function designOf({
+  name,
+  ends,
+  joins,
+  wires,
+  lengthM,
+  spares,
+  functionTest,
+}: AdapterFile): AdapterDesign {
   return {
     name,
     ends: ends.map(
@@ -231,6 +267,7 @@ export function designOf({ name, ends, joins, wires, lengthM, functionTest }: Ad
     })),
     wires: wires.map((each) => given(each) as AdapterDesign['wires'][number]),
     lengthM,
+    spares,
     functionTest,
   };
 }
@@ -341,6 +378,8 @@ export const adapterSummary = z.object({
   ends: z.array(z.string()),
   wrong: z.int(),
   unsure: z.int(),
+  /** Connectors that were described in it, for others to use. */
+  own: z.array(z.custom<OwnLayout>((value) => typeof value === 'object' && value !== null)),
   built: z.int(),
   proved: z.int(),
 });

@@ -14,8 +14,11 @@ import { DEMO, enter, startApp, type Caller, type TestApp } from './harness.js';
 const demoFile = (name: string): Record<string, unknown> =>
   JSON.parse(readFileSync(`${DEMO}/adapters/${name}.adapter.json`, 'utf8')) as Record<string, unknown>;
 const LOGGER = demoFile('tide-gauge-logger');
-/** The smallest JPEG that begins as one does. */
-const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xd9]).toString('base64');
+/** A JPEG of one pixel as far as its frame: no coder needs the rest to know its size. */
+const FRAME = [
+  0xff, 0xd8, 0xff, 0xc0, 0, 17, 8, 0, 1, 0, 1, 3, 1, 0x11, 0, 2, 0x11, 1, 3, 0x11, 1, 0xff, 0xd9,
+];
+const JPEG = Buffer.from(FRAME).toString('base64');
 
 describe('Adapters', () => {
   let app: TestApp;
@@ -153,7 +156,10 @@ describe('Adapters', () => {
       ['A', 'slot to the lid'],
     ]);
     const bytes = await viewer.get(`/api/adapters/${id}/photos/${photo.id}`).expect(200);
-    expect([bytes.headers['content-type'], (bytes.body as Buffer).length]).toEqual(['image/jpeg', 4]);
+    expect([bytes.headers['content-type'], (bytes.body as Buffer).length]).toEqual([
+      'image/jpeg',
+      FRAME.length,
+    ]);
     const text = Buffer.from('<svg onload="x">').toString('base64');
     const refused = await technician.post(`/api/adapters/${id}/photos`, {
       ...photo,
@@ -161,6 +167,18 @@ describe('Adapters', () => {
       jpeg: text,
     });
     expect([refused.status, refused.body.errors[0].message]).toEqual([400, 'The picture is not a JPEG.']);
+    const cut = Buffer.from(FRAME.slice(0, 6)).toString('base64');
+    const damaged = await technician.post(`/api/adapters/${id}/photos`, {
+      ...photo,
+      id: randomUUID(),
+      jpeg: cut,
+    });
+    expect([damaged.status, damaged.body.errors[0].message]).toEqual([
+      400,
+      'The picture is damaged or cut short: take it again.',
+    ]);
+    // And what was taken does not keep the sheet from being printed.
+    await viewer.get(`/api/adapters/${id}/versions/1/sheet-2.pdf`).expect(200);
   });
 
   it('print a build sheet at a scale, and no other than there is paper for', async () => {

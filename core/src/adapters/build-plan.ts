@@ -110,7 +110,10 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       ...blank,
       id: `keep ${id}`,
       kind: 'keep',
-      words: `Insulate conductor ${id} at both ends and fold it back.`,
+      words:
+        design.spares === 'cut'
+          ? `Cut conductor ${id} off at both ends, flush with the jacket.`
+          : `Insulate conductor ${id} at both ends and fold it back.`,
       wire: id,
       colour: wire?.colour ?? null,
     };
@@ -224,7 +227,10 @@ function spliceSteps(design: AdapterDesign, { rows }: WorkedUpAdapter): BuildSte
               id: `keep ${id} ${contact}`,
               kind: 'keep',
               end: id,
-              words: `Insulate the wire of ${id} ${contact} and fold it back.`,
+              words:
+                design.spares === 'cut'
+                  ? `Cut the wire of ${id} ${contact} off, flush with the jacket.`
+                  : `Insulate the wire of ${id} ${contact} and fold it back.`,
               colour,
             },
           ]

@@ -29,6 +29,7 @@ const pinWords = (pin: Pin): string =>
     pin.together ? `with ${pin.together}` : '',
     pin.source,
     pin.colour ? `wire ${pin.colour}` : '',
+    pin.figures ? `own levels ${Object.values(pin.figures).join(' ')}` : '',
     pin.measured ? `${pin.measured.lowV.toFixed(2)} to ${pin.measured.highV.toFixed(2)} V measured` : '',
     pin.sheetSaid ? `sheet said ${pin.sheetSaid}` : '',
   ]
@@ -50,6 +51,7 @@ export function compareDesigns(before: AdapterDesign, after: AdapterDesign): Des
       named('function test', (before.functionTest ?? []).join('; ')),
       named('function test', (after.functionTest ?? []).join('; ')),
     ),
+    ...differences('lead', named('spares', before.spares ?? 'keep'), named('spares', after.spares ?? 'keep')),
     ...differences('end', endsOf(before), endsOf(after)),
     ...differences('contact', pinsOf(before), pinsOf(after)),
     ...differences('join', joinsOf(before), joinsOf(after)),

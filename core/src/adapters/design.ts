@@ -22,6 +22,9 @@ export type PinKind =
 /** Where a figure comes from. */
 export type PinSource = 'sheet' | 'metered' | 'typical';
 
+/** Levels and thresholds as a device's own sheet gives them, volts. */
+export type LevelFigures = Omit<LevelFamily, 'id' | 'name' | 'source'>;
+
 /** One contact of a device with what is on it. */
 export interface Pin {
   contact: ContactId;
@@ -44,6 +47,8 @@ export interface Pin {
   colour?: string;
   /** Levels taken from an oscilloscope's samples; they stand before those of the family. */
   measured?: MeasuredLevels;
+  /** Levels and thresholds of its own sheet, where it belongs to no family. */
+  figures?: LevelFigures;
   /** What the sheet says, where the device was found otherwise: kept for the next person. */
   sheetSaid?: string;
 }
@@ -108,6 +113,8 @@ export interface AdapterDesign {
   /** The cable it is made of; empty while none is chosen. */
   wires: readonly Wire[];
   lengthM: number;
+  /** Conductors and contacts that do nothing are insulated and kept, unless they are cut off. */
+  spares?: 'keep' | 'cut';
   /** What the device has to do once the lead is proved, such as "each key in turn". */
   functionTest?: readonly string[];
 }
@@ -193,8 +200,10 @@ function nameOf(pins: readonly PlacedPin[]): string {
 }
 
 /** A pin's levels, as measured where they were; null where it has none or names a family that is not known. */
-export function familyOf({ levels, measured }: Pin): LevelFamily | null {
-  const family = LEVEL_FAMILIES.find(({ id }) => id === levels) ?? null;
+export function familyOf({ levels, figures, measured }: Pin): LevelFamily | null {
+  const family: LevelFamily | null = figures
+    ? { ...figures, id: 'own', name: 'its own levels', source: 'sheet' }
+    : (LEVEL_FAMILIES.find(({ id }) => id === levels) ?? null);
   return measured ? familyFromLevels(measured, family) : family;
 }
 

@@ -17,6 +17,32 @@ export interface HeardTouch {
   beeped: boolean;
 }
 
+/**
+ * A measured map as touches: every near contact against every far one, a beep where the map has
+ * them joined. Nothing else is said to have been touched.
+ */
+export function heardOfMap(
+  nets: readonly Net[],
+  near: string,
+  far: string,
+  map: ReadonlyMap<ContactId, readonly ContactId[]>,
+): HeardTouch[] {
+  const points = nets.flatMap((net, n) => net.points.map((point) => ({ point, n })));
+  const at = (end: string): typeof points => points.filter(({ point }) => point.end === end);
+  return at(near).flatMap((one) =>
+    at(far).map((other): HeardTouch => ({
+      touch: {
+        one: [one.point],
+        other: [other.point],
+        should: one.n === other.n ? 'beep' : 'stay silent',
+        why: one.n === other.n ? 'path' : 'isolation',
+        nets: [nets[one.n]?.name ?? '', nets[other.n]?.name ?? ''],
+      },
+      beeped: map.get(one.point.contact)?.includes(other.point.contact) ?? false,
+    })),
+  );
+}
+
 /** One mistake that explains all that was heard. */
 export interface Suspect {
   kind: 'mirrored face' | 'ribbon one off' | 'connector turned over' | 'open' | 'short' | 'exchanged';

@@ -60,11 +60,11 @@ export const LEVEL_FAMILIES: readonly LevelFamily[] = [
   },
 ];
 
-/** An output's extremes: RS-232 swings from 5 to 15 V, logic up to its supply. */
-const swingOf = (family: LevelFamily): { lowestV: number; highestV: number } =>
-  family.inverted
+/** An output's extremes: RS-232 swings from 5 to 15 V either way, others between their levels and up to their supply. */
+const swingOf = ({ id, supplyV, outLowV, outHighV }: LevelFamily): { lowestV: number; highestV: number } =>
+  id === 'rs-232'
     ? { lowestV: -15, highestV: 15 }
-    : { lowestV: 0, highestV: Math.max(family.supplyV, family.outHighV) };
+    : { lowestV: Math.min(0, outLowV), highestV: Math.max(supplyV, outHighV) };
 
 /** How an output and an input go together. */
 export interface LevelMatch {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   buildPlan,
   compareDesigns,
+  heardOfMap,
   netsOf,
   nextTouch,
   placeWords,
@@ -67,6 +68,15 @@ describe('building an adapter', () => {
       ['A', 'BK', 'BN'],
       ['B', 'BN', 'BK'],
     ]);
+  });
+
+  it('insulates what is left over, or cuts it where that was chosen', () => {
+    const last = (spares: 'keep' | 'cut'): string | undefined => {
+      const design = { ...serial(), spares };
+      return buildPlan(design, workUp(design)).at(-1)?.words;
+    };
+    expect(last('keep')).toBe('Insulate conductor 1 at both ends and fold it back.');
+    expect(last('cut')).toBe('Cut conductor 1 off at both ends, flush with the jacket.');
   });
 
   it('has a joint for every end of every crossing net, a bridge for the rest, and a part for every coupling', () => {
@@ -255,6 +265,33 @@ describe('what a proof’s answers say', () => {
     }
     return real;
   }
+
+  it('names a mirrored face from a measured map, too', () => {
+    const map = new Map([
+      ['T', ['4']],
+      ['R', ['3']],
+      ['S', ['1']],
+    ]);
+    // Contacts 1 and 4 of the far end are not in its pinout: nothing is heard there.
+    const heard = heardOfMap(worked.nets, 'A', 'B', map);
+    expect(heard.filter(({ beeped }) => beeped).length).toBe(1);
+    expect(suspectsOf(worked.nets, heard, design.ends)[0]?.kind).toBe('mirrored face');
+    const right = new Map([
+      ['T', ['2']],
+      ['R', ['3']],
+      ['S', ['5']],
+    ]);
+    expect(suspectsOf(worked.nets, heardOfMap(worked.nets, 'A', 'B', right), design.ends)).toEqual([]);
+    const two = suspectsOf(
+      worked.nets,
+      heardOfMap(worked.nets, 'A', 'B', new Map([...right, ['T', ['3']], ['R', ['2']]])),
+      design.ends,
+    );
+    expect(two.map(({ kind, contacts }) => [kind, contacts])).toEqual([
+      ['exchanged', ['A T', 'A R']],
+      ['exchanged', ['B 2', 'B 3']],
+    ]);
+  });
 
   const nets = fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 2, maxLength: 6 }).map((sizes): Net[] =>
     sizes.map((size, n) => ({

@@ -285,6 +285,36 @@ describe('a connector in its place', () => {
   });
 });
 
+describe('levels of a device’s own sheet', () => {
+  it('are judged as those of a family are', () => {
+    const figures = {
+      supplyV: 2.5,
+      outLowV: 0.2,
+      outHighV: 2.2,
+      inLowV: 0.7,
+      inHighV: 1.7,
+      leastV: -0.3,
+      mostV: 2.8,
+      inverted: false,
+    };
+    const lead = (there: string): string[] => {
+      const own = end('B', 'chip', 'x', '1 IN i !,2 GND g');
+      return checkAdapter({
+        name: 'x',
+        ends: [
+          end('A', 'sender', 'x', '1 OUT o,2 GND g', there),
+          { ...own, pins: own.pins.map((pin) => (pin.contact === '1' ? { ...pin, figures } : pin)) },
+        ],
+        joins: joins('A1-B1 A2-B2'),
+        wires: [],
+        lengthM: 1,
+      }).map(({ rule }) => rule);
+    };
+    expect(lead('cmos-3v3')).toEqual(['levels-damage']);
+    expect(lead('cmos-1v8')).toEqual(['levels-unread']);
+  });
+});
+
 describe('levels that were measured', () => {
   it('stand before those of the family, whose thresholds stay', () => {
     const measured = {

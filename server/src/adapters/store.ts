@@ -21,6 +21,7 @@ import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
 import { adapter, adapterBuild, adapterPhoto, adapterVersion, crewMember } from '../db/schema.js';
+import { jpegSize } from './jpeg.js';
 import { badField, changedSince, idTaken, notFound } from '../problems.js';
 
 /** Who did something, and when if not now. */
@@ -58,6 +59,7 @@ export async function readAdapters(db: Sql): Promise<AdapterSummary[]> {
         ends: design.ends.map(({ name }) => name),
         wrong: count('wrong'),
         unsure: count('unsure'),
+        own: design.ends.flatMap(({ layout }) => (layout && typeof layout === 'object' ? [layout] : [])),
         built: own.length,
         proved: own.filter(({ verdict }) => verdict === 'proved').length,
       };
@@ -222,6 +224,8 @@ export async function addPhoto(
     .where(eq(adapterPhoto.id, id));
   if (known && known.adapterId !== adapterId) throw idTaken();
   if (known) return;
+  if (jpegSize(Buffer.from(jpeg, 'base64')) === null)
+    throw badField('jpeg', 'The picture is damaged or cut short: take it again.', 400);
   await tx.insert(adapterPhoto).values({ id, adapterId, end, words, jpegBase64: jpeg, by: crewId, at });
 }
 

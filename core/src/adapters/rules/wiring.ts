@@ -92,7 +92,7 @@ export function pinRules({ ends }: AdapterDesign, joined: ReadonlySet<string>): 
           severity: 'note',
           contacts,
           words: `${contacts[0]} ${pin.signal} does nothing here.`,
-          remedy: 'Insulate and keep its wire, or cut it; record which.',
+          remedy: 'Insulate and keep its wire, or cut it: the cable says which is meant.',
         });
       if (on && (pin.kind === 'supply-out' || pin.kind === 'supply-in') && pin.source !== 'metered')
         out.push({

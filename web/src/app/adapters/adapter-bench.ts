@@ -18,6 +18,7 @@ import {
   suggestJoins,
   workUp,
   type AdapterDesign,
+  type OwnLayout,
   type SuggestedJoin,
   type WorkedUpAdapter,
 } from '@near-spoke/core';
@@ -91,7 +92,7 @@ function troubleOf(design: AdapterDesign): Problem | null {
 export const AdapterBench = signalStore(
   { providedIn: 'root' },
   withState<Bench>(EMPTY),
-  withComputed(({ draft, record }) => ({
+  withComputed(({ draft, record, list }) => ({
     worked: computed((): WorkedUpAdapter | null => {
       const design = draft();
       if (!design) return null;
@@ -102,6 +103,10 @@ export const AdapterBench = signalStore(
         throw error;
       }
     }),
+    /** Connectors that anyone described, each name once. */
+    ownLayouts: computed((): OwnLayout[] => [
+      ...new Map(list().flatMap(({ own }) => own.map((each) => [each.name, each] as const))).values(),
+    ]),
     trouble: computed((): Problem | null => {
       const design = draft();
       return design ? troubleOf(design) : null;
@@ -198,6 +203,14 @@ export const AdapterBench = signalStore(
         patchState(store, { draft: before, past: store.past().slice(0, -1) });
         sketch(before);
       },
+      /** After another kept a version meanwhile: the draft stays, and the next version follows theirs. */
+      catchUp: () =>
+        attempt(async () => {
+          const [id, draft] = [store.id(), store.draft()];
+          if (!id || !draft) return;
+          taken(await firstValueFrom(api.call('readAdapter', { params: { adapterId: id } })));
+          sketch(draft);
+        }),
       /** Back to what the server keeps. */
       discard: (): void => {
         const [id, record] = [store.id(), store.record()];

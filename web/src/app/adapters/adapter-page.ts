@@ -20,6 +20,7 @@ import {
   replaceEnd,
   type AdapterDesign,
   type AdapterEnd,
+  type PinPlace,
   type SuggestedJoin,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
@@ -31,6 +32,7 @@ import { sessionFeature } from '../session/session.state';
 import { AdapterBench, builtWords } from './adapter-bench';
 import { BuildRoom } from './build-room';
 import { CableRoom } from './cable-room';
+import { JoinParts } from './join-parts';
 import { LeadBench } from './lead-bench';
 import { PinoutEditor } from './pinout-editor';
 import { ProveRoom } from './prove-room';
@@ -55,6 +57,7 @@ type Room = (typeof ROOMS)[number][0];
     RouterLink,
     BuildRoom,
     CableRoom,
+    JoinParts,
     LeadBench,
     PinoutEditor,
     ProblemNote,
@@ -83,6 +86,8 @@ export class AdapterPage {
   );
   /** Contacts that a finding was asked about. */
   protected readonly shown = signal<readonly string[]>([]);
+  /** The contact that is picked on the lead. */
+  protected readonly inHand = signal<PinPlace | null>(null);
   protected readonly keeping = signal(false);
   protected readonly note = signal('');
   protected readonly scale = signal(2);
@@ -126,12 +131,6 @@ export class AdapterPage {
           run: () => this.startKeeping(),
           when: () => this.mayKeep(),
         },
-        {
-          key: 'Escape',
-          words: 'leave the pinout',
-          run: () => this.leaveEditor(),
-          when: () => this.editing() !== null,
-        },
       ],
       inject(DestroyRef),
     );
@@ -168,6 +167,17 @@ export class AdapterPage {
     const id = nextEndId(draft);
     this.change({ ...draft, ends: [...draft.ends, newEnd(id, `device ${id}`)] });
     this.editing.set(id);
+  }
+
+  protected dropEnd(id: string): void {
+    const draft = this.bench.draft();
+    if (!draft || draft.ends.length <= 2) return;
+    this.change({
+      ...draft,
+      ends: draft.ends.filter((end) => end.id !== id),
+      joins: draft.joins.filter(({ from, to }) => from.end !== id && to.end !== id),
+    });
+    this.editing.set(null);
   }
 
   protected rename(name: string): void {

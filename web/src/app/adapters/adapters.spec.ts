@@ -9,6 +9,7 @@ import {
   wouldBeep,
   type AdapterDesign,
   type AdapterEnd,
+  type LevelFigures,
   type Pin,
 } from '@near-spoke/core';
 import { of, throwError } from 'rxjs';
@@ -18,8 +19,11 @@ import { AdapterBench, builtWords } from './adapter-bench';
 import { AdapterPage } from './adapter-page';
 import { BuildRoom } from './build-room';
 import { CableRoom } from './cable-room';
+import { JoinParts } from './join-parts';
+import { MeasuredMap } from './measured-map';
 import { MeterColours, type MeteredWire } from './meter-colours';
 import { OwnConnector } from './own-connector';
+import { OwnLevels } from './own-levels';
 import { PinoutEditor } from './pinout-editor';
 import { ProveRoom } from './prove-room';
 import { RuleList } from './rule-list';
@@ -95,6 +99,7 @@ function server(kept: AdapterRecord, refuses = false): { calls: Call[]; api: obj
     call: (id: string, { body }: { body?: unknown }) => {
       calls.push({ id, body });
       if (id === 'readAdapter') return of(now);
+      if (id === 'listAdapters') return of([]);
       if (id === 'readAdapterVersion')
         return of({ ...now.versions[1], design: { ...crossed, joins: [], lengthM: 7 } });
       if (refuses) return throwError(() => refusal('Changed by Ines since you opened it.'));
@@ -301,6 +306,7 @@ describe('an adapter’s page', () => {
 
 describe('a pinout being entered', () => {
   const editor = async (end: AdapterEnd): Promise<Room<PinoutEditor> & { taken: AdapterEnd[] }> => {
+    TestBed.overrideProvider(Api, { useValue: server(record()).api });
     const room = await showRoom(PinoutEditor, { inputs: { end } });
     const taken: AdapterEnd[] = [];
     room.fixture.componentInstance.taken.subscribe((each) => taken.push(each));
@@ -383,6 +389,20 @@ describe('a pinout being entered', () => {
     await type(room, room.page.querySelector('[aria-label="Amperes of 1"]'), '0,25');
     await click(room, /^Take this pinout/);
     expect(room.taken[0]?.pins[0]).toEqual(jasmine.objectContaining({ volts: [4.8, 5.2], currentA: 0.25 }));
+  });
+
+  it('is not lost by one press of Escape', async () => {
+    const room = await editor(serialEnd('B', 'd-sub-9'));
+    let left = 0;
+    room.fixture.componentInstance.left.subscribe(() => left++);
+    await type(room, room.page.querySelector('[aria-label="Signal on 2"]'), 'DATA');
+    await room.press('Escape');
+    expect([left, room.text('.foot [role=status]')]).toEqual([
+      0,
+      'What was typed here is not taken yet, and would be lost.',
+    ]);
+    await room.press('Escape');
+    expect(left).toBe(1);
   });
 
   it('keeps what the sheet said where the device was found otherwise', async () => {
@@ -563,6 +583,100 @@ describe('the cable of a lead', () => {
     const room = await showRoom(CableRoom, { inputs: { design: ribbon, worked: workUp(ribbon) } });
     expect(room.text('ns-ribbon-lay h3')).toMatch(/^Lay the ribbon: \d+ crossing/);
     expect(room.text('.left [role=status]')).toContain('A ribbon of 3 does not reach');
+  });
+});
+
+describe('a join in hand', () => {
+  const parts = async (design: AdapterDesign) => {
+    const room = await showRoom(JoinParts, { inputs: { design, place: place('A 3') } });
+    const changed: AdapterDesign[] = [];
+    room.fixture.componentInstance.changed.subscribe((each) => changed.push(each));
+    const set = async (words: string, value: string): Promise<void> => {
+      const label = [...room.page.querySelectorAll('label')].find((each) =>
+        each.textContent?.trim().startsWith(words),
+      );
+      const field = label?.querySelector<HTMLInputElement | HTMLSelectElement>('input, select');
+      if (!field) throw new Error(words);
+      field.value = value;
+      field.dispatchEvent(new Event(field.tagName === 'SELECT' ? 'change' : 'input'));
+      await room.fixture.whenStable();
+    };
+    const pressButton = async (text: string | RegExp): Promise<void> =>
+      (await room.loader.getHarness(MatButtonHarness.with({ text }))).click();
+    return { ...room, changed, set, pressButton };
+  };
+
+  it('takes a resistor with its ohm into its way, and says when that is none', async () => {
+    const { changed, set, pressButton, text } = await parts(crossed);
+    await pressButton('Put a part in');
+    expect(text('[role=alert]')).toBe('Give its ohm, over 0.');
+    await set('Ohm', '470');
+    await pressButton(/^Put it in/);
+    expect(changed.at(-1)?.joins[1]?.parts).toEqual([{ kind: 'resistor', words: '', ohm: 470 }]);
+  });
+
+  it('takes a battery pack with its end of life', async () => {
+    const { changed, set, pressButton, text } = await parts(crossed);
+    await pressButton('Put a part in');
+    await set('Part', 'battery');
+    await set('Volts at its end', '1,9');
+    expect(text('[role=alert]')).toBe('A cell at its end gives no more than a new one.');
+    await set('Volts at its end', '0,8');
+    await pressButton(/^Put it in/);
+    expect(changed.at(-1)?.joins[1]?.parts[0]?.cells).toEqual({ count: 2, freshV: 1.6, endV: 0.8 });
+  });
+
+  it('lets a part go, and the join itself', async () => {
+    const wired = crossed.joins.map((each, n) =>
+      n === 1 ? { ...each, parts: [{ kind: 'diode' as const, words: '' }] } : each,
+    );
+    const { changed, pressButton } = await parts({ ...crossed, joins: wired });
+    await pressButton('Take it out');
+    expect(changed.at(-1)?.joins[1]?.parts).toEqual([]);
+    await pressButton('Part them');
+    expect(changed.at(-1)?.joins.length).toBe(2);
+  });
+});
+
+describe('levels of its own', () => {
+  it('are taken with a comma, and not where high is under low', async () => {
+    const room = await showRoom(OwnLevels, {});
+    const taken: LevelFigures[] = [];
+    room.fixture.componentInstance.taken.subscribe((each) => taken.push(each));
+    const type = async (n: number, value: string): Promise<void> => {
+      const field = room.page.querySelectorAll<HTMLInputElement>('input[inputmode]')[n];
+      if (!field) throw new Error(String(n));
+      field.value = value;
+      field.dispatchEvent(new Event('input'));
+      await room.fixture.whenStable();
+    };
+    await type(1, '0,2');
+    expect(room.text('[role=alert]')).toBe('An output’s high is over its low.');
+    await type(1, '2,2');
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: 'Take these figures' }))).click();
+    expect(taken[0]?.outHighV).toBe(2.2);
+  });
+});
+
+describe('a measured map', () => {
+  it('is told to be right, exchanged, or of another connector', async () => {
+    const room = await showRoom(MeasuredMap, { inputs: { design: crossed, worked: workUp(crossed) } });
+    const type = async (contact: string, value: string): Promise<void> => {
+      const field = room.page.querySelector<HTMLInputElement>(`[aria-label="A ${contact} reaches"]`);
+      if (!field) throw new Error(contact);
+      field.value = value;
+      field.dispatchEvent(new Event('input'));
+      await room.fixture.whenStable();
+    };
+    await type('2', '3');
+    await type('3', '2');
+    await type('5', '5');
+    expect(room.text('[role=status]')).toBe('It is the map that was meant.');
+    await type('2', '2');
+    await type('3', '3');
+    expect(room.text('[role=status]')).toContain('A 2 and A 3 are exchanged.');
+    await type('3', '11');
+    expect(room.text('[role=status]')).toBe('B has no contact 11.');
   });
 });
 

@@ -88,6 +88,10 @@ export class CableRoom {
     });
   }
 
+  protected setSpares(spares: 'keep' | 'cut'): void {
+    this.changed.emit({ ...this.design(), spares });
+  }
+
   protected setLength(text: string): void {
     const lengthM = typedNumber(text);
     if (lengthM > 0 && lengthM <= 1000) this.changed.emit({ ...this.design(), lengthM });

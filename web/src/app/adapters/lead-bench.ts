@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   ElementRef,
   inject,
   input,
@@ -64,6 +65,8 @@ export class LeadBench {
   readonly shown = input<readonly string[]>([]);
   readonly editable = input(true);
   readonly changed = output<AdapterDesign>();
+  /** The contact in hand; null when it is put down. */
+  readonly inHandChanged = output<PinPlace | null>();
   /** A pinout is to be opened. */
   readonly opened = output<string>();
 
@@ -147,6 +150,7 @@ export class LeadBench {
   });
 
   constructor() {
+    effect(() => this.inHandChanged.emit(this.picked()));
     const may = (): boolean => this.editable();
     inject(Keys).use(
       [

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   inject,
   input,
   linkedSignal,
@@ -17,15 +18,18 @@ import {
   voltsFrom,
   type AdapterEnd,
   type ContactLayout,
+  type LevelFigures,
   type OwnLayout,
   type Pin,
   type PinKind,
 } from '@near-spoke/core';
 import { ConnectorFace } from '../drawing/connector-face';
+import { Keys } from '../keys/keys';
 import { LAYOUT_GROUPS } from './layout-choices';
 import { MeasureLine, type LineMeasured } from './measure-line';
 import { MeterColours, type MeteredWire } from './meter-colours';
 import { OwnConnector } from './own-connector';
+import { OwnLevels } from './own-levels';
 import { PastePinout } from './paste-pinout';
 import { PinoutAsDrawn } from './pinout-as-drawn';
 import { EndRoom, type RoomTold } from './end-room';
@@ -84,6 +88,7 @@ const isSupply = (kind: PinKind | ''): boolean => kind === 'supply-in' || kind =
     MeasureLine,
     MeterColours,
     OwnConnector,
+    OwnLevels,
     PastePinout,
     PinoutAsDrawn,
   ],
@@ -96,6 +101,9 @@ export class PinoutEditor {
   readonly end = input.required<AdapterEnd>();
   readonly taken = output<AdapterEnd>();
   readonly left = output();
+  /** Whether the end may go altogether: two have to stay. */
+  readonly mayDrop = input(false);
+  readonly dropped = output();
 
   protected readonly groups = LAYOUT_GROUPS;
   protected readonly kinds = PIN_KINDS;
@@ -109,6 +117,8 @@ export class PinoutEditor {
   protected readonly head = linkedSignal(() => this.end());
   protected readonly rows = linkedSignal<readonly PinDraft[]>(() => this.end().pins.map(draftOf));
   protected readonly open = signal<string | null>(null);
+  /** The contact whose own figures are being typed. */
+  protected readonly ownLevels = signal<string | null>(null);
   protected readonly bears = linkedSignal(() => String(this.end().contactBearsA));
   protected readonly layout = computed((): ContactLayout | null => {
     try {
@@ -148,6 +158,29 @@ export class PinoutEditor {
     return rows.length === 0 ? 'Enter at least one contact.' : '';
   });
 
+  /** Something was typed that is not taken. */
+  private readonly dirty = computed(
+    () =>
+      this.head() !== this.end() ||
+      JSON.stringify(this.rows()) !== JSON.stringify(this.end().pins.map(draftOf)),
+  );
+  protected readonly warned = signal(false);
+
+  constructor() {
+    // Connectors that others described are offered too.
+    if (!this.bench.listed()) void this.bench.load();
+    inject(Keys).use(
+      [{ key: 'Escape', words: 'leave the pinout', run: () => this.leave() }],
+      inject(DestroyRef),
+    );
+  }
+
+  /** Leaves, but not at once where something would be lost. */
+  protected leave(): void {
+    if (this.dirty() && !this.warned()) this.warned.set(true);
+    else this.left.emit();
+  }
+
   protected readonly ownLayout = computed((): OwnLayout | null => {
     const { layout = null } = this.head();
     return layout === null || typeof layout === 'string' ? null : layout;
@@ -161,6 +194,11 @@ export class PinoutEditor {
     const layout = id === '' ? null : id;
     if (id === 'own') {
       this.way.set('own');
+      return;
+    }
+    const described = this.bench.ownLayouts().find(({ name: each }) => `own ${each}` === id);
+    if (described) {
+      this.addOwn(described);
       return;
     }
     const name = this.groups.flatMap(({ layouts }) => layouts).find((each) => each.id === id)?.name;
@@ -197,7 +235,7 @@ export class PinoutEditor {
   }
 
   /** Takes a field out that may be left out. */
-  protected unset(contact: string, field: 'colour' | 'measured' | 'sheetSaid'): void {
+  protected unset(contact: string, field: 'colour' | 'figures' | 'measured' | 'sheetSaid'): void {
     this.rows.update((rows) =>
       rows.map((row) => {
         if (row.pin.contact !== contact) return row;
@@ -266,6 +304,21 @@ export class PinoutEditor {
 
   protected measured(contact: string, { levels }: LineMeasured): void {
     this.set(contact, { measured: levels, source: 'metered' });
+  }
+
+  protected setLevels(contact: string, id: string): void {
+    if (id === 'own') {
+      this.open.set(contact);
+      this.ownLevels.set(contact);
+      return;
+    }
+    this.unset(contact, 'figures');
+    this.set(contact, { levels: id === '' ? null : id });
+  }
+
+  protected figured(contact: string, figures: LevelFigures): void {
+    this.set(contact, { figures, levels: null });
+    this.ownLevels.set(null);
   }
 
   protected roomTold(told: RoomTold): void {

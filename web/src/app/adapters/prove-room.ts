@@ -24,6 +24,7 @@ import {
 } from '@near-spoke/core';
 import { Keys } from '../keys/keys';
 import { Tones } from '../preferences/tones';
+import { MeasuredMap } from './measured-map';
 import { builtWords } from './adapter-bench';
 
 /** One question of a proof. */
@@ -44,7 +45,7 @@ const MOST_SUSPECTS = 4;
 /** Leads through the proof of a built lead, hands free; names what is wrong from what was heard; keeps the result. */
 @Component({
   selector: 'ns-prove-room',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, MeasuredMap],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './prove-room.html',
   styleUrl: './prove-room.scss',
