@@ -21,6 +21,12 @@ export class NoLevels extends Error {}
 
 /** The two levels are at least so many deviations of the noise apart. */
 const APART = 8;
+/** So many different values, or fewer, are levels and not noise about them. */
+const FEW_VALUES = 3;
+/** No logic swings less; one step of an instrument's converter does. */
+const LEAST_SWING_V = 0.25;
+/** A level holds for so many samples in the middle; a step that flickers does not. */
+const STEADY_SAMPLES = 3;
 /** Share of the samples that each level has to have. */
 const LEAST_SHARE = 0.02;
 /** An edge over in so few samples is as fast as they are, or faster. */
@@ -38,14 +44,19 @@ const HYSTERESIS = [0.3, 0.7] as const;
 export function measureLevels(trace: Trace): MeasuredLevels {
   const { volts, intervalS } = trace;
   const quantumV = quantumOf(volts);
-  const noiseV = Math.max(noiseLevel(volts, quantumV), quantumV / Math.sqrt(12));
+  const few = new Set(volts).size <= FEW_VALUES;
+  // Samples of two values alone tell no quantum: they are the levels, or one step of the instrument's.
+  const noiseV = few ? 0 : Math.max(noiseLevel(volts, quantumV), quantumV / Math.sqrt(12));
   const sorted = Float64Array.from(volts).sort();
   const cut = thresholdOf(sorted);
   const low = sorted.subarray(0, cut);
   const high = sorted.subarray(cut);
   const [lowV, highV] = [medianOf(low), medianOf(high)];
   const swingV = highV - lowV;
-  if (!(swingV > APART * noiseV) || !(swingV > 0))
+  const moves = few
+    ? swingV >= LEAST_SWING_V && medianRun(volts) >= STEADY_SAMPLES
+    : swingV > APART * noiseV && swingV > 0;
+  if (!moves)
     throw new NoLevels(
       'The line does not move: the samples show one level and noise. Take them while it sends.',
     );
@@ -65,6 +76,18 @@ export function measureLevels(trace: Trace): MeasuredLevels {
     edges: edges.length,
     noiseV,
   };
+}
+
+/** Median length of the runs of one value, samples. */
+function medianRun(volts: Float64Array): number {
+  const runs: number[] = [];
+  let from = 0;
+  for (let n = 1; n <= volts.length; n++) {
+    if (n < volts.length && volts[n] === volts[from]) continue;
+    runs.push(n - from);
+    from = n;
+  }
+  return medianOf(Float64Array.from(runs).sort());
 }
 
 const medianOf = (sorted: Float64Array): number => {

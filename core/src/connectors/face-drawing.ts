@@ -41,7 +41,7 @@ export function drawFace(layout: ContactLayout, view: View): FaceDrawing {
   return {
     widthMm: width + 2 * MARGIN_MM,
     heightMm: height + 2 * (MARGIN_MM + below),
-    outline: outlineOf(shell, width, height, down),
+    outline: outlineOf(shell, width, height, { down, tip: Math.sign(contacts[0]?.xMm ?? -1) }),
     key,
     contacts,
     contactMm: Math.min(0.42 * nearest(contacts), 1.3),
@@ -53,7 +53,12 @@ const LATCH = { widthMm: 3, depthMm: 1.6 };
 const KEY = { widthMm: 2.2, depthMm: 1.1 };
 const mm = (value: number): string => String(Math.round(value * 1000) / 1000);
 
-function outlineOf({ shape }: Shell, width: number, height: number, down: number): string {
+function outlineOf(
+  { shape }: Shell,
+  width: number,
+  height: number,
+  { down, tip }: { down: number; tip: number },
+): string {
   const [w, h] = [width / 2, height / 2];
   switch (shape) {
     case 'open':
@@ -65,7 +70,8 @@ function outlineOf({ shape }: Shell, width: number, height: number, down: number
       return `M${mm(-w)} ${mm(-h * down)}L${mm(w)} ${mm(-h * down)}L${mm(narrow)} ${mm(h * down)}L${mm(-narrow)} ${mm(h * down)}Z`;
     }
     case 'stick':
-      return `M${mm(-w)} 0L${mm(-w + 1.6)} ${mm(-h)}L${mm(w)} ${mm(-h)}L${mm(w)} ${mm(h)}L${mm(-w + 1.6)} ${mm(h)}Z`;
+      // The first contact is the tip: that end is the point.
+      return `M${mm(w * tip)} 0L${mm((w - 1.6) * tip)} ${mm(-h)}L${mm(-w * tip)} ${mm(-h)}L${mm(-w * tip)} ${mm(h)}L${mm((w - 1.6) * tip)} ${mm(h)}Z`;
     case 'box':
     case 'latched':
       return `M${mm(-w)} ${mm(-h)}H${mm(w)}V${mm(h)}H${mm(-w)}Z`;

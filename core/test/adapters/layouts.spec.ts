@@ -177,6 +177,16 @@ describe('a face as it is drawn', () => {
     expect(drawFace(of('d-sub-9'), { face: 'mating', latch: 'down' }).key).toBe('');
   });
 
+  it('of a phone plug is pointed where its tip is, from either side', () => {
+    for (const id of ['phone-3', 'mate:phone-3'])
+      for (const face of ['mating', 'rear'] as const) {
+        const { outline, contacts } = drawFace(of(id), { face, latch: 'down' });
+        const point = Number(/^M(-?[\d.]+) 0/.exec(outline)?.[1]);
+        const tip = contacts.find(({ contact }) => contact === 'T')?.xMm ?? 0;
+        expect(Math.sign(point)).withContext(`${id} ${face}`).toBe(Math.sign(tip));
+      }
+  });
+
   it('is told in words for who does not see it', () => {
     expect(drawFace(of('mini-din-6'), { face: 'rear', latch: 'down' }).words).toBe(
       'Mini-DIN, 6 contacts, plug, wiring side, key down, from the top left: 6 5; 4 3; 2 1',

@@ -44,6 +44,25 @@ describe('levels measured on a line', () => {
     expect(seen.edges).toBe(EDGES);
   });
 
+  it('are those of a clean line whose samples have but two values', () => {
+    const volts = Float64Array.from({ length: 600 }, (_, n) => (Math.floor(n / 20) % 3 === 0 ? 4.8 : 0.2));
+    const seen = measureLevels({ intervalS: 1e-6, startS: 0, volts });
+    expect([seen.lowV, seen.highV, seen.edgeS]).toEqual([0.2, 4.8, null]);
+    expect(seen.shortestBitS).toBeCloseTo(20e-6, 9);
+  });
+
+  it('are not one step of the converter of a line that is still', () => {
+    const random = seededRandom(5);
+    for (const stepV of [0.04, 0.4]) {
+      const volts = Float64Array.from({ length: 2000 }, () => 3 + (random() < 0.5 ? 0 : stepV));
+      expect(() => measureLevels({ intervalS: 1e-6, startS: 0, volts }))
+        .withContext(String(stepV))
+        .toThrowError(NoLevels, /does not move/);
+    }
+    const still = new Float64Array(2000).fill(3.3);
+    expect(() => measureLevels({ intervalS: 1e-6, startS: 0, volts: still })).toThrowError(NoLevels);
+  });
+
   it('are told for lines on both sides of ground, which are then taken for inverted', () => {
     const seen = measureLevels(sent(BITS, { low: -6.2, high: 6.4, noiseV: 0.05 }));
     expect([seen.lowV, seen.highV].map((volts) => volts.toFixed(1))).toEqual(['-6.2', '6.4']);
