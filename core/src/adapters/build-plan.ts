@@ -81,7 +81,7 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
             ...at,
             id: `joint ${placeWords(at)}`,
             kind: 'joint',
-            words: `${contact} ${pin?.signal ?? ''}`,
+            words: `Contact ${contact}, ${pin?.signal ?? ''}`,
             wire: row.wire,
             colour: pin?.colour ?? (wire ? colourAt(wire, end.id) : null),
             farColour: elsewhere.pin.colour ?? (wire ? colourAt(wire, elsewhere.end) : null),

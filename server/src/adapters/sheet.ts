@@ -135,11 +135,11 @@ export function sheetPdf(
 ): Promise<Buffer> {
   const proof = buildProof(design, worked);
   const lead = leadSvg(design, worked);
-  const steps = buildPlan(design, worked).map(({ kind, end, words, colour, farColour }) =>
-    kind === 'joint'
-      ? `${end} ${words}${colour ? `: ${wireName(colour)}${farColour && farColour !== colour ? ` (${wireName(farColour)} in the other half)` : ''}` : ''}`
-      : words,
-  );
+  const steps = buildPlan(design, worked).map(({ end, contact, words, colour, farColour }) => {
+    const where = end === null || contact === null ? '' : `${end}: `;
+    const other = farColour && farColour !== colour ? ` (${wireName(farColour)} in the other half)` : '';
+    return `${where}${words}${colour ? `, ${wireName(colour)}${other}` : ''}`;
+  });
   const list = (title: string, words: readonly string[]): unknown[] =>
     words.length > 0 ? [heading(title), boxes(words)] : [];
   return printPdf({

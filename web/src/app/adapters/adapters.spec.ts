@@ -478,12 +478,12 @@ describe('building on the screen', () => {
 
   it('is ticked with the pedal, step by step, and the ticks are there again', async () => {
     const room = await showRoom(BuildRoom, { inputs });
-    expect(room.text('.hand h2')).toBe('A contact 5 GND');
+    expect(room.text('.hand h2')).toBe('Contact 5, GND');
     expect(room.text('.hand .big')).toContain('black');
     await room.press('PageDown');
-    expect(room.text('.hand h2')).toBe('A contact 3 TXD');
+    expect(room.text('.hand h2')).toBe('Contact 3, TXD');
     await room.press('PageUp');
-    expect(room.text('.hand h2')).toBe('A contact 5 GND');
+    expect(room.text('.hand h2')).toBe('Contact 5, GND');
     await room.press('PageDown');
     const kept: unknown = JSON.parse(localStorage.getItem('near-spoke.build.a1.2') ?? '[]');
     expect(kept).toEqual(['joint A 5']);

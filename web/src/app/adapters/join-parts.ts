@@ -112,12 +112,6 @@ const MOST_PARTS = 6;
     select {
       font: 400 15px var(--words);
       min-height: 36px;
-      min-width: 0;
-      padding: 0 8px;
-      color: var(--ink);
-      background: var(--film);
-      border: 1px solid var(--ink-2);
-      border-radius: 6px;
     }
     form > p,
     form > button {

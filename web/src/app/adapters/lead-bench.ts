@@ -16,7 +16,6 @@ import {
   joinContacts,
   joinsAt,
   layoutFor,
-  partWords,
   placeWords,
   takeOffContact,
   type AdapterDesign,
@@ -134,7 +133,9 @@ export class LeadBench {
           d,
           lit,
           conductor: this.conductorOf(join.from),
-          parts: join.parts.map(partWords).join(', '),
+          parts: join.parts
+            .map(({ kind, ohm }) => (ohm === undefined ? kind : `${kind} ${ohm} ohm`))
+            .join(', '),
           x: (from.x + to.x) / 2 + sideways,
           y: (from.y + to.y) / 2,
         },

@@ -78,15 +78,13 @@ const USUAL: Record<Field, string> = {
     input:not([type='checkbox']) {
       font: 400 15px var(--figures);
       min-height: 36px;
-      min-width: 0;
-      padding: 0 8px;
-      color: var(--ink);
-      background: var(--film);
-      border: 1px solid var(--ink-2);
-      border-radius: 6px;
     }
     p {
       grid-column: 1 / -1;
+    }
+    button {
+      grid-column: span 2;
+      justify-self: start;
     }
   `,
 })

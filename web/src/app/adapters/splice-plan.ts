@@ -81,13 +81,6 @@ type Field = (typeof FIELDS)[number][0];
     }
     input {
       font: 400 15px var(--figures);
-      min-height: 36px;
-      min-width: 0;
-      padding: 0 8px;
-      color: var(--ink);
-      background: var(--film);
-      border: 1px solid var(--ink-2);
-      border-radius: 6px;
     }
     svg {
       display: block;

@@ -32,7 +32,7 @@ export function codeOf(conductor: string | null): string {
   selector: '[nsWire]',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg:path [attr.d]="d()" fill="none" stroke="#7d868b" [attr.stroke-width]="width() + 1.4" />
+    <svg:path [attr.d]="d()" fill="none" stroke="#7d868b" [attr.stroke-width]="width() + edge()" />
     <svg:path [attr.d]="d()" fill="none" [attr.stroke]="paint().base" [attr.stroke-width]="width()" />
     @if (paint().band; as band) {
       <svg:path
@@ -49,6 +49,8 @@ export class Wire {
   readonly d = input.required<string>();
   readonly conductor = input.required<string>();
   readonly width = input(9);
+  /** How far its outline goes beyond it, both sides together. */
+  readonly edge = input(1.4);
   protected readonly paint = computed(() => paintOf(this.conductor()));
   protected readonly dash = computed(() => `${this.width() * 1.2} ${this.width() * 1.7}`);
 }
