@@ -32,13 +32,17 @@ const openLink = async (page, label, room) => {
   await page.locator('header .line a.here').waitFor();
   if (room) await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: room }).click();
 };
+const openAdapter = async (page, name) => {
+  await page.goto('/bench/adapters');
+  await page.getByRole('link', { name }).click();
+  await page.locator('ns-lead-bench').waitFor();
+};
 const step = (page, name) => page.getByRole('button', { name }).click();
 
 /** One picture per main view: what is done, from the jobs' list on, to come to it. Nothing is recorded on the way. */
 const VIEWS = [
   { name: 'jobs', go: (page) => page.goto('/jobs') },
   { name: 'job', go: (page) => openJob(page) },
-  { name: 'job-tablet-dark', dark: true, size: TABLET, go: (page) => openJob(page) },
   { name: 'plan', go: (page) => openLink(page, 'P1-16', 'Plan') },
   {
     name: 'terminate-plug',
@@ -83,12 +87,23 @@ const VIEWS = [
   { name: 'verify-break-dark', dark: true, go: (page) => openLink(page, 'P1-16') },
   { name: 'verify-split-tablet', size: TABLET, go: (page) => openLink(page, 'P1-13') },
   {
-    name: 'read-colours',
+    name: 'adapter-join',
     go: async (page) => {
-      await openLink(page, 'P1-05');
-      await step(page, 'Far colours');
-      await step(page, 'Look at the simulated end');
-      await page.getByText('Not as the card').waitFor();
+      await openAdapter(page, 'Tide-gauge logger');
+      // What a technician would try first, and what the rules say to it.
+      await page.getByRole('button', { name: /^A 5, WAKE/ }).click();
+      await page.getByRole('button', { name: /^B 7, RTS/ }).click();
+      await page.getByText(/beyond what a 3.3 V logic input bears/).click();
+    },
+  },
+  {
+    name: 'adapter-build-tablet-dark',
+    dark: true,
+    size: TABLET,
+    go: async (page) => {
+      await openAdapter(page, 'Tide-gauge logger');
+      await page.getByRole('link', { name: 'Build', exact: true }).click();
+      for (let step = 0; step < 5; step++) await page.keyboard.press('PageDown');
     },
   },
   {

@@ -1,6 +1,7 @@
 import { adapterFile, designOf, fieldErrors } from '@near-spoke/contracts';
 import {
   BadDesign,
+  CONTACT_LAYOUTS,
   buildProof,
   placeWords,
   workUp,
@@ -12,12 +13,13 @@ import {
 import { parseJson } from './json.js';
 import { BadInput, type Outcome } from './outcome.js';
 
-export const ADAPTER_HELP = `spoke adapter FILE [--json]
+export const ADAPTER_HELP = `spoke adapter FILE [--json] | --connectors
 
 Works an adapter up: the joining table with a conductor for each join, what is electrically wrong
 with it and what mends that, and the fewest touches of a beeper that prove it once it is built. FILE
 is a near-spoke/adapter file (docs/file-formats.md); - reads standard input.
 
+  --connectors   the connectors that a layout may name
   --json   { name, joins, couplings, dead, spares, findings, proof }
   --help   this text
 
@@ -26,6 +28,7 @@ Exit status: 0 when no rule says wrong, 1 when one does, 2 for bad input.
 
 /** `spoke adapter`. */
 export function adapterCommand(args: readonly string[], readText: (path: string) => string): Outcome {
+  if (args.length === 1 && args[0] === '--connectors') return { status: 0, out: connectorList(), err: '' };
   const names = args.filter((arg) => arg !== '--json');
   const [name] = names;
   const unknown = names.find((arg) => arg.startsWith('--'));
@@ -50,6 +53,15 @@ export function adapterCommand(args: readonly string[], readText: (path: string)
     ? `${JSON.stringify(asJson(parsed.data.name, worked), null, 2)}\n`
     : asText(designOf(parsed.data), worked);
   return { status, out, err: '' };
+}
+
+/** Every connector that a layout may name. */
+function connectorList(): string {
+  const width = Math.max(...CONTACT_LAYOUTS.map(({ id }) => id.length));
+  return CONTACT_LAYOUTS.map(
+    ({ id, name, confirm }) =>
+      `${id.padEnd(width)}  ${name}${confirm ? ' (read the figures moulded beside the contacts)' : ''}\n`,
+  ).join('');
 }
 
 const couplingWords = ({ from, to, parts }: Coupling): string =>

@@ -50,6 +50,55 @@ describe('spoke adapter', () => {
     expect(out).toMatch(/WRONG A 2 TXD to B 2 RXD: RS-232 does not read 3\.3 V logic.* A line driver/);
   });
 
+  it('lists the connectors that a layout may name, and says then what the device has to do', () => {
+    const { status, out } = spoke(['adapter', '--connectors'], () => '');
+    expect(status).toBe(0);
+    expect(out).toMatch(/^d-sub-9 +D-sub, 9 contacts, plug\n/);
+    expect(out).toMatch(/\nmate:d-sub-9 +D-sub, 9 contacts, socket\n/);
+    expect(out).toMatch(/\nm12-a-4 .*read the figures moulded/);
+    const tested = run((design) => ({ ...design, functionTest: ['Each key in turn.'] })).out;
+    expect(tested).toMatch(/Then what it has to do\n {2}Each key in turn\./);
+  });
+
+  it('refuses a layout that nobody knows, a cell that gains with age, and levels upside down', () => {
+    const withPin = (change: object) => (design: Told) => {
+      const [first, ...others] = design.ends as { pins: object[] }[];
+      const [pin, ...pins] = first?.pins ?? [];
+      return { ...design, ends: [{ ...first, pins: [{ ...pin, ...change }, ...pins] }, ...others] };
+    };
+    const volts = {
+      supplyV: 3,
+      outLowV: 1,
+      outHighV: 0,
+      inLowV: 1,
+      inHighV: 2,
+      leastV: 0,
+      mostV: 3,
+      inverted: false,
+    };
+    const cases: [RegExp, (design: Told) => object][] = [
+      [
+        /ends\[0\]\.layout: There is no connector "box"/,
+        (d) => ({ ...d, ends: d.ends.map((end) => ({ ...end, layout: 'box' })) }),
+      ],
+      [/ends\[0\]\.pins\[0\]\.figures\.outHighV: An output’s high/, withPin({ figures: volts })],
+      [/ends\[0\]\.pins\[0\]\.colour: A colour is one of/, withPin({ colour: 'XX' })],
+      [
+        /joins\[0\]\.parts\[0\]\.cells\.endV: A cell at the end/,
+        (d) => ({
+          ...d,
+          joins: [
+            { from: 'A 1', to: 'B 5', parts: [{ kind: 'battery', cells: { count: 1, freshV: 1, endV: 2 } }] },
+          ],
+        }),
+      ],
+    ];
+    for (const [message, change] of cases) {
+      const { status, err } = run(change);
+      expect([status, err]).toEqual([2, jasmine.stringMatching(message)]);
+    }
+  });
+
   it('refuses what it cannot use with the field and the reason, and status 2', () => {
     const cases: [RegExp, (design: Told) => object][] = [
       [/joins\[0\]\.from: Write a contact as "A 3"/, (d) => ({ ...d, joins: [{ from: 'A3', to: 'B 2' }] })],

@@ -112,7 +112,7 @@ export function leadSvg(design: AdapterDesign, { rows: joined }: WorkedUpAdapter
       const d = `M${from.x} ${from.y}C${from.x + from.side * bend} ${from.y} ${to.x + to.side * bend} ${to.y} ${to.x} ${to.y}`;
       const row = joined.find(({ net }) => net.pins.some((pin) => placeWords(pin) === placeWords(join.from)));
       const wire = design.wires.find(({ id }) => id === row?.wire);
-      const paint = wire ? paintOf(colourAt(wire, join.from.end)) : PLAIN;
+      const paint = wire && join.from.end !== join.to.end ? paintOf(colourAt(wire, join.from.end)) : PLAIN;
       const middle = {
         x: (from.x + to.x + (from.side === to.side ? from.side * 60 : 0)) / 2,
         y: (from.y + to.y) / 2,

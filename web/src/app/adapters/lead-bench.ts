@@ -132,7 +132,8 @@ export class LeadBench {
           key: `${placeWords(join.from)} ${placeWords(join.to)} ${n}`,
           d,
           lit,
-          conductor: this.conductorOf(join.from),
+          // A bridge at one end is a bare bit of wire.
+          conductor: join.from.end === join.to.end ? '' : this.conductorOf(join.from),
           parts: join.parts
             .map(({ kind, ohm }) => (ohm === undefined ? kind : `${kind} ${ohm} ohm`))
             .join(', '),
