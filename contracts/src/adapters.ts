@@ -211,6 +211,8 @@ const wire = z.strictObject({
   areaMm2: z.number().positive().max(100),
   pair: z.int().positive().nullable().default(null),
   edge: z.boolean().default(false),
+  bearsA: z.number().positive().max(1000).optional(),
+  bearsV: z.number().positive().max(100_000).optional(),
   /** Colour in the half that goes to an end, where halves differ. */
   halves: z.record(endId, colour).optional(),
 });

@@ -102,6 +102,7 @@ export * from './adapters/conductor-choice.js';
 export * from './adapters/proof-list.js';
 export * from './adapters/design.js';
 export * from './adapters/rules.js';
+export type { LevelMargin } from './adapters/rules/levels.js';
 export * from './adapters/work-up.js';
 export * from './adapters/splices.js';
 export * from './adapters/measure-levels.js';

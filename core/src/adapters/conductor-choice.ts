@@ -11,9 +11,15 @@ export interface Wire {
   pair: number | null;
   /** At the edge of a ribbon, where it can be split off. */
   edge?: boolean;
+  /** What its sheet says that it bears, amperes and volts; by its copper, and not known, where left out. */
+  bearsA?: number;
+  bearsV?: number;
   /** Colour in the half that goes to an end, where halves differ. */
   halves?: Readonly<Record<string, string>>;
 }
+
+/** Amperes that a conductor bears: what its sheet says, or what is usual for its copper. */
+export const wireBearsA = ({ bearsA, areaMm2 }: Wire): number => bearsA ?? AMPERE_PER_MM2 * areaMm2;
 
 /** The colour by which a conductor is known at an end. */
 export const colourAt = ({ colour, halves }: Wire, end: string): string => halves?.[end] ?? colour;
@@ -220,7 +226,7 @@ function leastSplits({ wires, mates }: KnownWires, inUse: InUse, more: number): 
 /** What a signal on a conductor costs, whatever the others do. */
 function costAlone(passing: Passing, wire: Wire, wires: readonly Wire[]): number {
   const thickest = Math.max(...wires.map(({ areaMm2 }) => areaMm2));
-  const over = Math.max(0, passing.currentA - AMPERE_PER_MM2 * wire.areaMm2);
+  const over = Math.max(0, passing.currentA - wireBearsA(wire));
   let cost = COSTS.overloaded * over;
   if (wire.colour === SCREEN && passing.use !== 'shield') cost += COSTS.onScreen;
   if (wire.colour !== SCREEN && passing.use === 'shield' && wires.some(({ colour }) => colour === SCREEN))
@@ -288,9 +294,9 @@ function reasonsFor(
       reasons.push(passing.use === 'supply' ? 'red for supply' : 'black for ground');
     if (wire.edge) reasons.push('at the edge, where it splits off');
   }
-  if (passing.currentA > AMPERE_PER_MM2 * wire.areaMm2)
+  if (passing.currentA > wireBearsA(wire))
     reasons.push(
-      `OVERLOADED: ${passing.currentA} A on ${wire.areaMm2} mm2, which bears ${(AMPERE_PER_MM2 * wire.areaMm2).toFixed(2)} A`,
+      `OVERLOADED: ${passing.currentA} A on ${wire.areaMm2} mm2, which bears ${wireBearsA(wire).toFixed(2)} A`,
     );
   return reasons.length > 0 ? reasons : ['any that is free'];
 }

@@ -176,6 +176,12 @@ export function chooseDivider(
   return best?.divider ?? null;
 }
 
+/** A speed to two figures, which is all that a rule of thumb is good for. */
+const bitsASecond = (baud: number): string =>
+  baud >= 1e6
+    ? `${Number((baud / 1e6).toPrecision(2))} Mbit/s`
+    : `${Number((baud / 1e3).toPrecision(2))} kbit/s`;
+
 /** What makes an output and an input go together. */
 export interface LevelChange {
   by: 'nothing' | 'divider' | 'two-transistor stage' | 'FET with two pull-ups' | 'RS-232 driver chip';
@@ -213,7 +219,7 @@ export function proposeLevelChange(
     const mostBaud = 1 / (BITS_TAU * PULL_UP.ohm * PULL_UP.farad);
     return {
       by: 'FET with two pull-ups',
-      words: `One N-channel FET with a pull-up of ${PULL_UP.ohm / 1000} kilohm to each side’s supply: both ways, slow.`,
+      words: `One N-channel FET with a pull-up of ${PULL_UP.ohm / 1000} kilohm to each side’s supply: both ways, up to ${bitsASecond(mostBaud)}.`,
       divider: null,
       mostBaud,
     };
@@ -223,14 +229,14 @@ export function proposeLevelChange(
     if (divider)
       return {
         by: 'divider',
-        words: `${divider.seriesOhm} ohm in the way and ${divider.groundOhm} ohm to ground: ${divider.highV.toFixed(2)} V at least, ${divider.highestV.toFixed(2)} V at most, one way only.`,
+        words: `${divider.seriesOhm} ohm in the way and ${divider.groundOhm} ohm to ground: ${divider.highV.toFixed(2)} V at least, ${divider.highestV.toFixed(2)} V at most, one way only, up to ${bitsASecond(divider.mostBaud)}, taking ${(1000 * divider.loadA).toFixed(1)} mA.`,
         divider,
         mostBaud: divider.mostBaud,
       };
   }
   return {
     by: 'two-transistor stage',
-    words: `Two transistors with pull-ups to the receiver’s ${receiver.supplyV} V: one way up, not inverted.`,
+    words: `Two transistors with pull-ups to the receiver’s ${receiver.supplyV} V: one way up, not inverted, up to ${bitsASecond(STAGE_BAUD)}.`,
     divider: null,
     mostBaud: STAGE_BAUD,
   };

@@ -29,17 +29,22 @@ const joinWords = ({ from, to }: Join): string => `${placeWords(from)} to ${plac
  * outputs that fight, joins missing grounds, takes off what must not be joined, puts the proposed
  * parts between levels.
  *
+ * @param before what the rules say to the design, where that is known already
  * @returns null where a person has to choose, or where it would only put one mistake for another
  * @throws BadDesign
  */
-export function mend(design: AdapterDesign, finding: RuleFinding): Mended | null {
+export function mend(
+  design: AdapterDesign,
+  finding: RuleFinding,
+  before: readonly RuleFinding[] = checkAdapter(design),
+): Mended | null {
   const places = finding.contacts.map((words): PinPlace => {
     const [end = '', contact = ''] = words.split(' ');
     return { end, contact };
   });
   const mended = MENDS[finding.rule]?.(design, places) ?? null;
   if (!mended) return null;
-  const [before, after] = [checkAdapter(design), checkAdapter(mended.design)];
+  const after = checkAdapter(mended.design);
   const wrongs = (some: readonly RuleFinding[]): number =>
     some.filter(({ severity }) => severity === 'wrong').length;
   const stays = after.some(

@@ -33,6 +33,11 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
     ...pinRules(design, joined),
     ...pairRules(design, nets),
   ];
-  const order = { wrong: 0, unsure: 1, note: 2 };
-  return findings.sort((a, b) => order[a.severity] - order[b.severity]);
+  return worstFirst(findings);
 }
+
+const ORDER = { wrong: 0, unsure: 1, note: 2 };
+
+/** Findings in the order in which they matter. */
+export const worstFirst = (findings: readonly RuleFinding[]): RuleFinding[] =>
+  findings.toSorted((a, b) => ORDER[a.severity] - ORDER[b.severity]);

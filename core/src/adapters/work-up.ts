@@ -9,7 +9,10 @@ import {
 } from './conductor-choice.js';
 import { netsOf, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from './design.js';
 import { proofList, type Net, type ProofTouch } from './proof-list.js';
-import { checkAdapter, type RuleFinding } from './rules.js';
+import { checkAdapter, worstFirst, type RuleFinding } from './rules.js';
+import { levelMargins, type LevelMargin } from './rules/levels.js';
+import { leastSupplies } from './rules/supply.js';
+import { conductorRules } from './rules/conductors.js';
 
 /** One row of the joining table: contacts that are one, and the conductor that makes them so. */
 export interface JoiningRow {
@@ -28,6 +31,8 @@ export interface WorkedUpAdapter {
   dead: PlacedPin[];
   findings: RuleFinding[];
   proof: ProofTouch[];
+  /** What is left between levels, join by join. */
+  margins: LevelMargin[];
   /** What the proof proves: every net, and every contact that is joined to nothing. */
   nets: Net[];
   spares: string[];
@@ -64,6 +69,10 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     const choice = choices[crossing.indexOf(net)];
     return { net, wire: choice?.wire ?? null, reasons: choice?.reasons ?? [] };
   });
+  const carried = rows.flatMap(({ net, wire }) => {
+    const chosen = design.wires.find(({ id }) => id === wire);
+    return chosen ? [{ net, wire: chosen }] : [];
+  });
   const joined = new Set(nets.flatMap(({ pins }) => pins.map(({ end, contact }) => `${end} ${contact}`)));
   const dead = design.ends.flatMap(({ id, pins }) =>
     pins.flatMap((pin) =>
@@ -81,7 +90,8 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     rows,
     couplings,
     dead,
-    findings: checkAdapter(design),
+    findings: worstFirst([...checkAdapter(design), ...conductorRules(carried)]),
+    margins: levelMargins(nets, leastSupplies(nets, couplings)),
     proof: proofList(proofNets),
     nets: proofNets,
     spares,

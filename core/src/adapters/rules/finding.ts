@@ -27,6 +27,9 @@ export type RuleId =
   | 'numbers-unread'
   | 'no-room'
   | 'colour-twice'
+  | 'wire-current'
+  | 'wire-voltage'
+  | 'pair-split'
   | 'unused';
 
 /** What a rule found: where, how bad, and what mends it. */

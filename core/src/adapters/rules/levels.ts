@@ -124,3 +124,34 @@ function toGroundOhm(
   );
   return down?.parts[0]?.ohm ?? null;
 }
+
+/** What is left between an output and an input that hears it: at nominal, and where the sender's supply has fallen. */
+export interface LevelMargin {
+  from: PlacedPin;
+  to: PlacedPin;
+  nominal: { highV: number; lowV: number };
+  /** The share of its supply that the sender is left with, and what is left then. */
+  sagged: { share: number; highV: number; lowV: number };
+}
+
+/** Margins of every straight join whose levels are known at both ends. */
+export function levelMargins(nets: readonly AdapterNet[], supplied: Supplied): LevelMargin[] {
+  return nets.flatMap(({ pins }) =>
+    pins.filter(canDrive).flatMap((from) =>
+      pins.filter(listens).flatMap((to): LevelMargin[] => {
+        const [gives, takes] = [familyOf(from.pin), familyOf(to.pin)];
+        if (!gives || !takes || from.pin === to.pin) return [];
+        const share = Math.min(SAGS, supplied.get(from.end) ?? SAGS);
+        const [there, low] = [matchLevels(gives, takes), matchLevels(gives, takes, { driver: share })];
+        return [
+          {
+            from,
+            to,
+            nominal: { highV: there.highMarginV, lowV: there.lowMarginV },
+            sagged: { share, highV: low.highMarginV, lowV: low.lowMarginV },
+          },
+        ];
+      }),
+    ),
+  );
+}

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
+  checkAdapter,
   mend,
   placeWords,
   type AdapterDesign,
@@ -74,6 +75,38 @@ const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
         </details>
       }
     </section>
+    @if (worked()?.margins; as margins) {
+      @if (margins.length > 0) {
+        <details>
+          <summary>
+            Margins of {{ margins.length }} {{ margins.length === 1 ? 'signal' : 'signals' }}, V
+          </summary>
+          <table>
+            <thead>
+              <tr>
+                <th>From, to</th>
+                <th>High</th>
+                <th>Low</th>
+                <th>Supply fallen</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (each of margins; track words(each.from) + words(each.to)) {
+                <tr>
+                  <td class="figure">{{ words(each.from) }} {{ words(each.to) }}</td>
+                  <td class="figure">{{ each.nominal.highV.toFixed(2) }}</td>
+                  <td class="figure">{{ each.nominal.lowV.toFixed(2) }}</td>
+                  <td class="figure">
+                    {{ each.sagged.highV.toFixed(2) }}
+                    <span class="small quiet">at {{ (each.sagged.share * 100).toFixed(0) }} %</span>
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        </details>
+      }
+    }
     @if (worked(); as worked) {
       @if (worked.noWires) {
         <p class="unsure">{{ worked.noWires }}</p>
@@ -140,6 +173,15 @@ const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
     .all {
       justify-self: start;
     }
+    th {
+      text-align: left;
+      font-size: 13px;
+      font-weight: 400;
+      color: var(--ink-2);
+    }
+    td {
+      padding-right: 10px;
+    }
     summary {
       cursor: pointer;
       min-height: 28px;
@@ -160,12 +202,14 @@ export class RuleList {
 
   protected readonly glyphs = GLYPHS;
   protected readonly names = NAMES;
+  protected readonly words = placeWords;
   private readonly findings = computed((): readonly RuleFinding[] => this.worked()?.findings ?? []);
-  protected readonly told = computed(() =>
-    this.findings()
-      .filter(({ severity }) => severity !== 'note')
-      .map((finding) => ({ finding, mended: this.editable() ? mend(this.design(), finding) : null })),
-  );
+  protected readonly told = computed(() => {
+    const told = this.findings().filter(({ severity }) => severity !== 'note');
+    if (!this.editable()) return told.map((finding) => ({ finding, mended: null }));
+    const [design, before] = [this.design(), checkAdapter(this.design())];
+    return told.map((finding) => ({ finding, mended: mend(design, finding, before) }));
+  });
   protected readonly notes = computed(() => this.findings().filter(({ severity }) => severity === 'note'));
   protected readonly title = computed(() => {
     const told = this.told();
