@@ -244,7 +244,7 @@ describe('Adapters', () => {
     if (pin) pin.signal = '=cmd()';
     const { id } = await keep({}, { ends });
     const { text } = await viewer.get(`/api/adapters/${id}/versions/1/joints.csv`).expect(200);
-    expect(text.split('\r\n')[0]).toBe('\ufeff"net","contacts","conductor","colour","because"');
+    expect(text.split('\r\n')[0]).toBe('\ufeffnet,contacts,conductor,colour,because');
     expect(text).toContain('"\'=cmd()"');
     expect(text).toContain('A red, S red');
   });

@@ -28,6 +28,8 @@ type Ids =
   | 'adapterTable'
   | 'adapterFile';
 
+const COLUMNS = ['net', 'contacts', 'conductor', 'colour', 'because'];
+
 /** A file name that every system takes. */
 const fileName = ({ design, version }: AdapterVersion, extension: string): string =>
   `${
@@ -85,11 +87,8 @@ export function adapterHandlers({ db }: Context): Pick<Handlers, Ids> {
     },
     adapterTable: async ({ params, response }) => {
       const kept = await versionOf(params);
-      const rows = [
-        ['net', 'contacts', 'conductor', 'colour', 'because'],
-        ...jointRows(kept.design, workUp(kept.design)),
-      ];
-      response.type('text/csv; charset=utf-8').attachment(fileName(kept, 'csv')).send(csvOf(rows));
+      const rows = jointRows(kept.design, workUp(kept.design));
+      response.type('text/csv; charset=utf-8').attachment(fileName(kept, 'csv')).send(csvOf(COLUMNS, rows));
     },
     adapterFile: async ({ params, response }) => {
       const kept = await versionOf(params);

@@ -26,9 +26,12 @@ const COLUMNS: readonly (keyof SheetRow)[] = [
 ];
 
 /** A table as CSV (RFC 4180), with a byte order mark so that spreadsheets read UTF-8. */
-export const csvOf = (rows: readonly (readonly string[])[]): string =>
-  `\ufeff${rows.map((row) => row.map(quote).join(',')).join('\r\n')}\r\n`;
+export const csvOf = (columns: readonly string[], rows: readonly (readonly string[])[]): string =>
+  `\ufeff${[columns.join(','), ...rows.map((row) => row.map(quote).join(','))].join('\r\n')}\r\n`;
 
 /** The rows of a handover sheet as CSV. */
 export const sheetCsv = (sheet: Sheet): string =>
-  csvOf([COLUMNS, ...sheet.rows.map((row) => COLUMNS.map((column) => String(row[column])))]);
+  csvOf(
+    COLUMNS,
+    sheet.rows.map((row) => COLUMNS.map((column) => String(row[column]))),
+  );
