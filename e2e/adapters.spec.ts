@@ -14,7 +14,7 @@ test.describe('adapters', () => {
     await page.getByRole('button', { name: 'Put it on the bench' }).click();
 
     // End A from a table.
-    await page.getByRole('button', { name: 'not chosen: pinout' }).first().click();
+    await page.getByRole('button', { name: 'Enter the pinout of A' }).click();
     await page.getByLabel('Connector on the lead’s end').selectOption('Header, 1 by 4, socket');
     await page.getByLabel('The sheet shows').selectOption('this connector’s mating face');
     await page.getByRole('tab', { name: 'Paste' }).click();
@@ -27,7 +27,7 @@ test.describe('adapters', () => {
     await page.getByRole('button', { name: 'Take this pinout' }).click();
 
     // End B as its sheet draws it. The sheet is of the other face: its numbers say so.
-    await page.getByRole('button', { name: 'not chosen: pinout' }).click();
+    await page.getByRole('button', { name: 'Enter the pinout of B' }).click();
     await page.getByLabel('Connector on the lead’s end').selectOption('D-sub, 9 contacts, plug');
     await page.getByRole('tab', { name: 'As the sheet draws it' }).click();
     await expect(page.getByText('it is never guessed')).toBeVisible();

@@ -181,7 +181,10 @@ const end = z
     body: room.optional(),
     room: room.optional(),
     note: note.default(''),
-    pins: z.array(pin).min(1).max(120),
+    pins: z
+      .array(pin)
+      .min(1, { error: 'An end has at least one contact.' })
+      .max(120, { error: 'An end has at most 120 contacts.' }),
   })
   .refine(({ pins }) => new Set(pins.map(({ contact }) => contact)).size === pins.length, {
     error: 'A contact stands twice.',

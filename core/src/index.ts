@@ -107,7 +107,6 @@ export * from './adapters/work-up.js';
 export * from './adapters/splices.js';
 export * from './adapters/measure-levels.js';
 export * from './adapters/from-face.js';
-export * from './adapters/misbuild.js';
 export * from './adapters/pinout-table.js';
 export * from './adapters/mend.js';
 export * from './adapters/prove-build.js';

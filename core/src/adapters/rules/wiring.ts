@@ -59,7 +59,7 @@ export function groundRules({ ends }: AdapterDesign, nets: readonly AdapterNet[]
 export function pinRules({ ends }: AdapterDesign, joined: ReadonlySet<string>): RuleFinding[] {
   return ends.flatMap(({ id, name, pins, sheetFace }) => {
     const out: RuleFinding[] = [];
-    if (sheetFace === null)
+    if (sheetFace === null && pins.length > 0)
       out.push({
         rule: 'face-unsaid',
         severity: 'unsure',

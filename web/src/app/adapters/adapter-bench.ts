@@ -74,6 +74,15 @@ function readSketch(id: string): { version: number; design: AdapterDesign } | nu
 const alike = (one: AdapterDesign, other: AdapterDesign): boolean =>
   JSON.stringify(fileOf(one)) === JSON.stringify(fileOf(other));
 
+/** Where in a design an error is, in its own words: "wind logger (A), contact 3: ". */
+function placeOf(path: string, { ends }: AdapterDesign): string {
+  const [, end, pin] = /^ends\[(\d+)\](?:\.pins\[(\d+)\])?/.exec(path) ?? [];
+  const found = end === undefined ? undefined : ends[Number(end)];
+  if (!found) return `${path}: `;
+  const contact = pin === undefined ? undefined : found.pins[Number(pin)]?.contact;
+  return `${found.name} (${found.id})${contact === undefined ? '' : `, contact ${contact}`}: `;
+}
+
 /** What keeps a design from being kept or worked up; null where nothing does. */
 function troubleOf(design: AdapterDesign): Problem | null {
   const parsed = adapterFile.safeParse(fileOf(design));
@@ -83,7 +92,7 @@ function troubleOf(design: AdapterDesign): Problem | null {
     type: 'about:blank',
     title: 'Not complete yet',
     status: 0,
-    detail: errors.map(({ path, message }) => `${path}: ${message}`)[0] ?? '',
+    detail: errors[0] ? `${placeOf(errors[0].path, design)}${errors[0].message}` : '',
     errors,
   };
 }

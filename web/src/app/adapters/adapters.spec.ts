@@ -166,7 +166,7 @@ describe('the adapter on the bench', () => {
     const [a, b] = crossed.ends;
     if (!a || !b) throw new Error('ends');
     store.change({ ...crossed, joins: [], ends: [a, { ...b, pins: [] }] });
-    expect(store.trouble()?.detail).toContain('ends[1].pins');
+    expect(store.trouble()?.detail).toBe('device B (B): An end has at least one contact.');
   });
 
   it('tells how many were built in words', () => {

@@ -6,15 +6,19 @@ import {
   headerOrder,
   mate,
   mirroredReading,
-  nameMisbuild,
+  heardOfMap,
+  layoutFor,
+  plainPin,
+  suspectsOf,
+  workUp,
+  type AdapterDesign,
   rowsOfFace,
   signalsFromFace,
   type ContactLayout,
-  type LeadMap,
 } from '@near-spoke/core';
 
 const dSub9 = CONTACT_PATTERNS.find(({ id }) => id === 'd-sub-9') as ContactLayout;
-const map = (words: string): LeadMap =>
+const map = (words: string): ReadonlyMap<string, string> =>
   new Map(
     words.split(' ').map((word) => {
       const [near = '', far = ''] = word.split('-');
@@ -70,28 +74,47 @@ describe('a pinout drawn by places', () => {
 });
 
 describe('a lead built wrongly', () => {
-  const serial = map('2-3 3-2 5-5 7-8 8-7');
-  const ends = { near: { layout: dSub9 }, far: { layout: dSub9 } };
-  const names = (
-    measured: LeadMap,
-    intended = serial,
-    given: Parameters<typeof nameMisbuild>[2] = ends,
-  ): string[] =>
-    nameMisbuild(intended, measured, given).map(({ kind, contacts }) => `${kind}: ${contacts.join(' ')}`);
+  /** Both ends with every contact of their connectors, joined by these words. */
+  const lead = (
+    words: string,
+    layouts: readonly [string, string] = ['d-sub-9', 'd-sub-9'],
+  ): AdapterDesign => ({
+    name: 'lead',
+    ends: (['A', 'B'] as const).map((id, n) => {
+      const layout = layouts[n] ?? '';
+      const contacts = (layoutFor(layout)?.places ?? []).map(({ contact }) => contact);
+      const pins = contacts.map((contact) => plainPin(contact, `S${contact}`, 'audio'));
+      return { id, name: id, connector: layout, sheetFace: 'mating', contactBearsA: 1, layout, pins };
+    }),
+    joins: [...map(words)].map(([from, to]) => ({
+      from: { end: 'A', contact: from },
+      to: { end: 'B', contact: to },
+      parts: [],
+    })),
+    wires: [],
+    lengthM: 1,
+  });
+  const named = (design: AdapterDesign, measured: ReadonlyMap<string, string>): string[] => {
+    const { nets } = workUp(design);
+    const heard = heardOfMap(nets, 'A', 'B', new Map([...measured].map(([from, to]) => [from, [to]])));
+    return suspectsOf(nets, heard, design.ends).map(({ kind, words }) => `${kind}: ${words}`);
+  };
+  const SERIAL = '2-3 3-2 5-5 7-8 8-7';
+  const kinds = (design: AdapterDesign, measured: ReadonlyMap<string, string>): string[] =>
+    named(design, measured).map((words) => words.split(':')[0] ?? '');
 
   it('as it was meant needs no name', () => {
-    expect(names(serial)).toEqual([]);
+    expect(named(lead(SERIAL), map(SERIAL))).toEqual([]);
   });
 
   it('from the other face is called mirrored, at the end where it is', () => {
     // 1 2 3 4 5 taken for 5 4 3 2 1, and 6 7 8 9 for 9 8 7 6.
-    expect(names(map('4-3 3-2 1-5 8-8 7-7'))).toEqual(['mirrored face: near 2 near 3 near 5 near 7 near 8']);
-    expect(names(map('2-3 3-4 5-1 7-7 8-8'))).toEqual(['mirrored face: far 3 far 2 far 5 far 8 far 7']);
+    expect(named(lead(SERIAL), map('4-3 3-2 1-5 8-8 7-7'))[0]).toMatch(/^mirrored face: A \(A\) is wired/);
+    expect(named(lead(SERIAL), map('2-3 3-4 5-1 7-7 8-8'))[0]).toMatch(/^mirrored face: B \(B\) is wired/);
   });
 
-  const near = { layout: header(2, 5), ribbon: headerOrder(10) };
-  const far = { layout: dSub9, ribbon: dSubOrder(9) };
-  const flat = new Map(dSubOrder(9).map((contact, n) => [String(n + 1), contact] as const));
+  const flat = dSubOrder(9).map((contact, n) => `${n + 1}-${contact}`);
+  const ribbon = lead(flat.join(' '), ['header-2x5', 'd-sub-9']);
 
   it('with its ribbon one conductor off is called so', () => {
     const off = new Map(
@@ -99,40 +122,39 @@ describe('a lead built wrongly', () => {
         .slice(1)
         .map((contact, n) => [String(n + 1), contact] as const),
     );
-    expect(nameMisbuild(flat, off, { near, far }).map(({ kind }) => kind)).toContain('ribbon one off');
+    expect(kinds(ribbon, off)).toContain('ribbon one off');
   });
 
   it('with a connector turned over is called so; where a mirrored face gives the same map, both are named', () => {
     // Two rows turned over do not look like their mirror image ...
-    const header10 = {
-      near: headerOrder(10),
-      straight: new Map(headerOrder(10).map((c) => [c, c] as const)),
-    };
-    const over = new Map(header10.near.map((contact, n) => [String(10 - n), contact] as const));
-    expect(nameMisbuild(header10.straight, over, { near, far: near }).map(({ kind }) => kind)).toEqual([
-      'connector turned over',
-      'connector turned over',
-    ]);
-    // ... a D-sub's do.
-    const turned = new Map([...flat].map(([from]) => [from, dSubOrder(9)[9 - Number(from)] ?? '']));
-    expect(nameMisbuild(flat, turned, { near, far }).map(({ kind }) => kind)).toEqual([
-      'mirrored face',
-      'connector turned over',
-    ]);
-  });
-
-  it('with two wires exchanged names the two, and says nothing of the end', () => {
-    expect(names(map('2-2 3-3 5-5 7-8 8-7'))).toEqual(['two exchanged: near 2 near 3']);
-    expect(nameMisbuild(serial, map('2-2 3-3 5-5 7-8 8-7'), ends)[0]?.words).toContain(
-      'at one end or the other',
+    const headers = lead(
+      headerOrder(10)
+        .map((c) => `${c}-${c}`)
+        .join(' '),
+      ['header-2x5', 'header-2x5'],
     );
+    const over = new Map(headerOrder(10).map((contact, n) => [String(10 - n), contact] as const));
+    expect(kinds(headers, over)).toEqual(['connector turned over', 'connector turned over']);
+    // ... a D-sub's do.
+    const turned = new Map(flat.map((_, n) => [String(n + 1), dSubOrder(9)[8 - n] ?? '']));
+    expect(kinds(ribbon, turned)).toEqual(['mirrored face', 'connector turned over']);
   });
 
-  it('with a wire that does not get through names it', () => {
-    expect(names(map('2-3 3-2 7-8 8-7'))).toEqual(['open: near 5']);
+  it('with two wires exchanged names the two at either end, and not which it is', () => {
+    expect(named(lead(SERIAL), map('2-2 3-3 5-5 7-8 8-7'))).toEqual([
+      'exchanged: A 2 and A 3 are exchanged.',
+      'exchanged: B 3 and B 2 are exchanged.',
+    ]);
+  });
+
+  it('with a wire that does not get through names it, at either end', () => {
+    expect(named(lead(SERIAL), map('2-3 3-2 7-8 8-7'))).toEqual([
+      'open: S5 is open at A 5.',
+      'open: S5 is open at B 5.',
+    ]);
   });
 
   it('in a way that no one mistake explains is given no name', () => {
-    expect(names(map('2-5 3-8 5-2 7-3 8-7'))).toEqual([]);
+    expect(named(lead(SERIAL), map('2-5 3-8 5-2 7-3 8-7'))).toEqual([]);
   });
 });
