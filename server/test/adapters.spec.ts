@@ -88,6 +88,39 @@ describe('Adapters', () => {
     await viewer.get(`/api/adapters/${id}/versions/7`).expect(404);
   });
 
+  it('are kept once by two people at a time: the second is told who was first', async () => {
+    const { id } = await keep();
+    const both = await Promise.all([
+      lead.post('/api/adapters', { id, version: 1, file: { ...LOGGER, lengthM: 4 } }),
+      technician.post('/api/adapters', { id, version: 1, file: { ...LOGGER, lengthM: 5 } }),
+    ]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const { body } = await viewer.get(`/api/adapters/${id}`).expect(200);
+    expect((body as AdapterRecord).versions.length).toBe(2);
+    // A new one that two send at once is one adapter.
+    const fresh = { id: randomUUID(), version: 0, file: LOGGER };
+    const twice = await Promise.all([
+      technician.post('/api/adapters', fresh),
+      technician.post('/api/adapters', fresh),
+    ]);
+    expect(twice.map(({ status }) => status)).toEqual([200, 200]);
+    expect((await viewer.get(`/api/adapters/${fresh.id}`)).body.versions.length).toBe(1);
+  });
+
+  it('and builds of one id sent at once are one build', async () => {
+    const record = await keep();
+    const one = build(record);
+    await Promise.all(
+      [1, 2, 3].map(() => technician.post(`/api/adapters/${record.id}/builds`, one).expect(200)),
+    );
+    const { rows } = await app.query('SELECT count(*)::int AS n FROM adapter_build WHERE id = $1', [one.id]);
+    expect(rows[0].n).toBe(1);
+    const { rows: said } = await app.query('SELECT count(*)::int AS n FROM activity WHERE what LIKE $1', [
+      'built Tide-gauge logger, one%',
+    ]);
+    expect(said[0].n).toBeGreaterThan(0);
+  });
+
   it('are refused where a join goes nowhere, a layout is not known, or a colour is none', async () => {
     const send = (file: object) =>
       technician.post('/api/adapters', { id: randomUUID(), version: 0, file: { ...LOGGER, ...file } });

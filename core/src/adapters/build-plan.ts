@@ -89,12 +89,12 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
         ];
       }),
     );
-  const parts = worked.couplings.map(({ from, to, parts: between }): BuildStep => {
+  const parts = worked.couplings.map(({ from, to, parts: between }, n): BuildStep => {
     const row = worked.rows.find(({ net }) => net.pins.some(({ pin }) => pin === from.pin));
     const wire = row?.wire ? wires.get(row.wire) : undefined;
     return {
       ...blank,
-      id: `part ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
+      id: `part ${n} ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
       kind: 'part',
       // Parts lie at the end that a join goes to.
       end: to.end,

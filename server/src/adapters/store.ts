@@ -156,20 +156,17 @@ export async function keepAdapter(
 ): Promise<void> {
   const design = designOf(file);
   requireSound(design);
+  // Two that send one new adapter at once wait for each other here, and the second finds it kept.
+  if (version === 0) await tx.insert(adapter).values({ id, version: 0 }).onConflictDoNothing();
   const [head] = await tx.select().from(adapter).where(eq(adapter.id, id)).for('update');
-  if (head) {
+  if (!head) throw notFound('adapter');
+  if (head.version > 0) {
     const now = await readVersion(tx, id, head.version);
     if (isDeepStrictEqual(JSON.parse(JSON.stringify(design)), now.design)) return;
     if (head.version !== version) throw changedSince(now, now.by, now.at);
-    await tx
-      .update(adapter)
-      .set({ version: version + 1 })
-      .where(eq(adapter.id, id));
-  } else {
-    if (version !== 0) throw notFound('adapter');
-    await tx.insert(adapter).values({ id, version: 1 });
   }
-  const next = (head?.version ?? 0) + 1;
+  const next = head.version + 1;
+  await tx.update(adapter).set({ version: next }).where(eq(adapter.id, id));
   await tx.insert(adapterVersion).values({ adapterId: id, version: next, at, by: crewId, note, design });
   await logActivity(tx, { by: crewId, at, what: `kept the adapter ${design.name}, version ${next}` });
 }
