@@ -153,6 +153,12 @@ export class LeadBench {
 
   constructor() {
     effect(() => this.inHandChanged.emit(this.picked()));
+    // What a rule speaks of comes into sight.
+    effect(() => {
+      const [first] = this.shown();
+      if (first === undefined) return;
+      this.host.nativeElement.querySelector(`[data-place="${first}"]`)?.scrollIntoView({ block: 'nearest' });
+    });
     const may = (): boolean => this.editable();
     inject(Keys).use(
       [
