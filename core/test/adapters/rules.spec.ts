@@ -279,6 +279,16 @@ describe('a connector in its place', () => {
     );
   });
 
+  it('that was found otherwise than its sheet says so to the next person', () => {
+    const pins = end('A', 'device', 'plug', '1 X a').pins.map((pin) => ({ ...pin, sheetSaid: 'Y' }));
+    const [found] = alone({ pins });
+    expect([found?.rule, found?.severity, found?.words]).toEqual([
+      'as-found',
+      'note',
+      'A 1 X was found so; the sheet says Y.',
+    ]);
+  });
+
   it('with two wires of one colour is to be metered again when they are cut', () => {
     const pins = end('A', 'device', 'plug', '1 X a,2 Y a').pins.map((pin) => ({ ...pin, colour: 'BK' }));
     expect(alone({ pins }).map(({ rule, severity }) => [rule, severity])).toEqual([['colour-twice', 'note']]);

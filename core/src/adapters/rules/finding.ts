@@ -27,6 +27,7 @@ export type RuleId =
   | 'numbers-unread'
   | 'no-room'
   | 'colour-twice'
+  | 'as-found'
   | 'wire-current'
   | 'wire-voltage'
   | 'pair-split'

@@ -70,6 +70,14 @@ export function pinRules({ ends }: AdapterDesign, joined: ReadonlySet<string>): 
     for (const pin of pins) {
       const contacts = [`${id} ${pin.contact}`];
       const on = joined.has(contacts[0] ?? '');
+      if (pin.sheetSaid)
+        out.push({
+          rule: 'as-found',
+          severity: 'note',
+          contacts,
+          words: `${contacts[0]} ${pin.signal} was found so; the sheet says ${pin.sheetSaid}.`,
+          remedy: 'Go by what was found, and meter it again on the next one of these.',
+        });
       if (on && (pin.kind === 'not-connected' || pin.kind === 'reserved'))
         out.push({
           rule: 'joined-not-connected',
