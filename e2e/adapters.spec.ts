@@ -205,6 +205,7 @@ test.describe('adapters', () => {
 });
 
 async function firstWith(select: Locator, words: RegExp): Promise<string> {
+  await expect(select.locator('option').nth(1)).toBeAttached();
   const names = await select.locator('option').allTextContents();
   const found = names.map((name) => name.trim()).find((name) => words.test(name));
   if (!found) throw new Error(names.join());
