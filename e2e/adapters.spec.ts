@@ -6,9 +6,10 @@ test.describe('adapters', () => {
   test('from two pinouts, one drawn from the wrong face, to a lead that is joined, mended, built, proved and printed', async ({
     page,
   }) => {
+    const name = `Weather mast lead ${Date.now()}`;
     await enter(page);
     await page.goto('/bench/adapters');
-    await page.getByLabel('Name', { exact: true }).fill('Weather mast lead');
+    await page.getByLabel('Name', { exact: true }).fill(name);
     await page.getByLabel('Device at end A').fill('wind logger');
     await page.getByLabel('Device at end B').fill('mast display');
     await page.getByRole('button', { name: 'Put it on the bench' }).click();
@@ -105,7 +106,7 @@ test.describe('adapters', () => {
     await page.getByRole('link', { name: 'file', exact: true }).click();
     const path = await (await given).path();
     await page.goto('/bench/adapters');
-    await expect(page.getByRole('row', { name: /Weather mast lead.*1, all proved/ })).toBeVisible();
+    await expect(page.getByRole('row', { name: new RegExp(`${name}.*1, all proved`) })).toBeVisible();
     await page.getByLabel('Or read an adapter’s file').setInputFiles({
       name: 'lead.json',
       mimeType: 'application/json',
@@ -180,13 +181,14 @@ test.describe('adapters', () => {
     await page.getByRole('button', { name: 'Take these levels' }).click();
     await expect(page.getByText('Measured 0.20 V low, 4.80 V high.')).toBeVisible();
     await page.getByRole('tab', { name: 'Room and how it lies' }).click();
-    await page.getByLabel('What the photo shows').fill('slot to the hinge');
+    const words = `slot to the hinge ${Date.now()}`;
+    await page.getByLabel('What the photo shows').fill(words);
     await page.getByLabel('Add a photo').setInputFiles({
       name: 'slot.png',
       mimeType: 'image/png',
       buffer: await page.screenshot(),
     });
-    await expect(page.getByRole('img', { name: 'slot to the hinge' })).toBeVisible();
+    await expect(page.getByRole('img', { name: words })).toBeVisible();
     await page.getByRole('button', { name: 'Back to the table' }).click();
     await page.getByRole('button', { name: 'Take this pinout' }).click();
 
