@@ -99,7 +99,7 @@ function asJson(name: string, worked: WorkedUpAdapter): object {
 function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
   const { name } = design;
   const { parts, supplies, functions } = buildProof(design, worked);
-  const { rows, couplings, dead, findings, proof, spares, noWires } = worked;
+  const { rows, couplings, dead, findings, proof, spares, noWires, notProven } = worked;
   const width = Math.max(4, ...rows.map(({ net }) => net.name.length));
   const section = (title: string, lines: readonly string[]): string[] =>
     lines.length > 0 ? ['', title, ...lines.map((line) => `  ${line}`)] : [];
@@ -116,7 +116,10 @@ function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
       dead.map((pin) => `${placeWords(pin)} ${pin.pin.signal}`),
     ),
     ...section('Spare conductors', spares.length > 0 ? [spares.join(', ')] : []),
-    ...section('Conductors', noWires === '' ? [] : [noWires]),
+    ...section(
+      'Conductors',
+      [noWires, notProven].filter((words) => words !== ''),
+    ),
     ...section(
       'Rules',
       findings.length > 0

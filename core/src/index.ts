@@ -99,6 +99,7 @@ export * from './materials/reel.js';
 export * from './adapters/ribbon.js';
 export * from './adapters/levels.js';
 export * from './adapters/conductor-choice.js';
+export * from './adapters/least-assignment.js';
 export * from './adapters/proof-list.js';
 export * from './adapters/design.js';
 export * from './adapters/rules.js';

@@ -1,5 +1,6 @@
 import { insulationName } from '../cabling/colours.js';
 import { SCREEN } from '../cabling/conductors.js';
+import { searchWires } from './conductor-search.js';
 
 /** A conductor of the cable that the adapter is made of. */
 export interface Wire {
@@ -51,6 +52,8 @@ export interface ConductorPlan {
   /** Conductors left over. */
   spares: string[];
   cost: number;
+  /** No other choice costs less; false where there are so many that not all could be weighed. */
+  proven: boolean;
 }
 
 /** More signals than conductors. */
@@ -80,8 +83,7 @@ const SUPPLY_COLOURS: Readonly<Record<string, string>> = { supply: 'RD', ground:
 /**
  * Which conductor each signal goes through, at the least cost: nothing overloaded, what belongs
  * together on one pair, supply and ground in the thickest, red and black for supply and ground,
- * edges of a ribbon for supply, and as many whole pairs left as can be. Exact: a branch is cut only
- * where it cannot cost less than the best plan, and of wires that nothing tells apart one is tried.
+ * edges of a ribbon for supply, and as many whole pairs left as can be.
  *
  * @throws TooFewConductors
  */
@@ -100,51 +102,13 @@ export function chooseConductors(wires: readonly Wire[], passing: readonly Passi
         rank(b.each) - rank(a.each),
     );
   const alone = order.map(({ each }) => wires.map((wire) => costAlone(each, wire, wires)));
-  /** The least that the signals from one on can cost, each at its best. */
-  const least = new Float64Array(order.length + 1);
-  for (let n = order.length - 1; n >= 0; n--) least[n] = (least[n + 1] ?? 0) + Math.min(...(alone[n] ?? [0]));
-  const known = knownWires(alone, wires);
-  const chosen: number[] = [];
-  const inUse = new Map<number, string>();
-  /** Cheapest way yet to every state, up to an exchange of like wires. */
-  const reached = new Map<string, number>();
-  let best: { wires: number[]; cost: number } | null = null;
-  const placed = (): { each: Passing; wire: Wire }[] =>
-    chosen.map((wire, n) => ({ each: order[n]?.each as Passing, wire: wires[wire] as Wire }));
-  const go = (n: number, cost: number): void => {
-    const split = leastSplits(known, inUse, order.length - n) * COSTS.splitsPair;
-    if (best && cost + (least[n] ?? 0) + split >= best.cost - 1e-9) return;
-    if (n === order.length) {
-      const whole = cost + splitPairs(placed(), wires) * COSTS.splitsPair;
-      if (!best || whole < best.cost - 1e-9) best = { wires: [...chosen], cost: whole };
-      return;
-    }
-    const state = stateOf(known, inUse);
-    if ((reached.get(state) ?? Infinity) <= cost + 1e-9) return;
-    reached.set(state, cost);
-    const row = alone[n] ?? [];
-    const tried = new Set<string>();
-    const candidates = wires
-      .map((_, wire) => wire)
-      .filter((wire) => {
-        if (inUse.has(wire)) return false;
-        // Of wires that nothing tells apart one is enough.
-        const kind = kindOf(known, inUse, wire);
-        return tried.has(kind) ? false : tried.add(kind);
-      })
-      .map((wire) => ({ wire, mate: togetherCost(order, chosen, n, wire, wires) }))
-      .sort((a, b) => (row[a.wire] ?? 0) + a.mate - (row[b.wire] ?? 0) - b.mate);
-    for (const { wire, mate } of candidates) {
-      chosen.push(wire);
-      inUse.set(wire, order[n]?.each.together ?? '');
-      go(n + 1, cost + (row[wire] ?? 0) + mate);
-      chosen.pop();
-      inUse.delete(wire);
-    }
-  };
-  go(0, 0);
-  const found = best as { wires: number[]; cost: number } | null;
-  if (!found) return { choices: [], spares: wires.map(({ id }) => id), cost: 0 };
+  const found = searchWires({
+    wires,
+    alone,
+    together: order.map(({ each }) => each.together),
+    pairBroken: COSTS.pairBroken,
+    splitsPair: COSTS.splitsPair,
+  });
   const choices = order
     .map(({ each, index }, n) => ({ index, each, wire: wires[found.wires[n] as number] as Wire }))
     .sort((a, b) => a.index - b.index);
@@ -157,71 +121,12 @@ export function chooseConductors(wires: readonly Wire[], passing: readonly Passi
     })),
     spares: wires.filter(({ id }) => !taken.has(id)).map(({ id }) => id),
     cost: found.cost,
+    proven: found.proven,
   };
 }
 
 const rank = ({ use }: Passing): number => ({ supply: 3, ground: 2, shield: 1, signal: 0 })[use];
 const carries = ({ use }: Passing): boolean => use === 'supply' || use === 'ground';
-
-/** A number for each wire, the same for wires that cost the same whatever goes through them. */
-function wireClasses(alone: readonly (readonly number[])[], wires: readonly Wire[]): number[] {
-  const known = new Map<string, number>();
-  return wires.map((_, wire) => {
-    const key = alone.map((row) => row[wire]).join();
-    if (!known.has(key)) known.set(key, known.size);
-    return known.get(key) ?? 0;
-  });
-}
-
-/** Wires as the search tells them apart. */
-interface KnownWires {
-  wires: readonly Wire[];
-  /** A number for each, the same for wires that cost the same whatever goes through them. */
-  alike: readonly number[];
-  /** Others of its pair. */
-  mates: readonly (readonly number[])[];
-}
-
-function knownWires(alone: readonly (readonly number[])[], wires: readonly Wire[]): KnownWires {
-  const mates = wires.map(({ pair }, wire) =>
-    pair === null ? [] : wires.flatMap((other, n) => (n !== wire && other.pair === pair ? [n] : [])),
-  );
-  return { wires, alike: wireClasses(alone, wires), mates };
-}
-
-/** What is on the wires in use: the name of what belongs together with it, or nothing. */
-type InUse = ReadonlyMap<number, string>;
-
-/** What tells a wire from another as things stand: its class, and what is on its mates. */
-function kindOf({ wires, alike, mates }: KnownWires, inUse: InUse, wire: number): string {
-  const others = (mates[wire] ?? []).map((mate) => {
-    const on = inUse.get(mate);
-    return on === undefined ? String(alike[mate]) : `${alike[mate]}=${on}`;
-  });
-  return `${alike[wire]}${wires[wire]?.pair === null ? '' : 'p'}:${others.sort().join()}`;
-}
-
-/** Everything about the wires in use that what follows depends on. */
-const stateOf = (known: KnownWires, inUse: InUse): string =>
-  `${inUse.size}/${[...inUse]
-    .map(([wire, on]) => `${kindOf(known, inUse, wire)}=${on}`)
-    .sort()
-    .join(' ')}`;
-
-/** Fewest pairs that are left with one half in use, once so many more wires are taken. */
-function leastSplits({ wires, mates }: KnownWires, inUse: InUse, more: number): number {
-  const halves = new Map<number, number>();
-  let single = 0;
-  wires.forEach(({ pair }, n) => {
-    // Three of a quad in use split nothing: its wires fill up like single ones.
-    if (pair === null || (mates[n]?.length ?? 0) > 1) single += inUse.has(n) ? 0 : 1;
-    else if (inUse.has(n)) halves.set(pair, (halves.get(pair) ?? 0) + 1);
-  });
-  const open = [...halves.values()].filter((count) => count === 1).length;
-  if (more <= open) return open - more;
-  // What is left over fills whole pairs, or the wires that have none.
-  return (more - open) % 2 === 1 && single === 0 ? 1 : 0;
-}
 
 /** What a signal on a conductor costs, whatever the others do. */
 function costAlone(passing: Passing, wire: Wire, wires: readonly Wire[]): number {
@@ -241,32 +146,6 @@ function costAlone(passing: Passing, wire: Wire, wires: readonly Wire[]): number
     ([use, colour]) => wire.colour === colour && passing.use !== use,
   );
   return misleads ? cost + COSTS.misleadingColour : cost;
-}
-
-/** What placing a signal costs for those before it that belong with it. */
-function togetherCost(
-  order: readonly { each: Passing }[],
-  chosen: readonly number[],
-  n: number,
-  wire: number,
-  wires: readonly Wire[],
-): number {
-  const together = order[n]?.each.together;
-  if (together === null || together === undefined) return 0;
-  return chosen.reduce((sum, other, m) => {
-    if (order[m]?.each.together !== together) return sum;
-    const pair = wires[wire]?.pair ?? null;
-    return pair !== null && pair === wires[other]?.pair ? sum : sum + COSTS.pairBroken;
-  }, 0);
-}
-
-/** Pairs of which one half is used alone, or by two that have nothing to do with each other. */
-function splitPairs(placed: readonly { each: Passing; wire: Wire }[], wires: readonly Wire[]): number {
-  const pairs = new Set(wires.flatMap(({ pair }) => (pair === null ? [] : [pair])));
-  return [...pairs].filter((pair) => {
-    const on = placed.filter(({ wire }) => wire.pair === pair);
-    return on.length === 1;
-  }).length;
 }
 
 function reasonsFor(

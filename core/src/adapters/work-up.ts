@@ -38,6 +38,8 @@ export interface WorkedUpAdapter {
   spares: string[];
   /** Why no conductors were chosen; empty where they were, or where no cable is named. */
   noWires: string;
+  /** Says so where a better choice of conductors may exist; empty where none does. */
+  notProven: string;
 }
 
 /**
@@ -54,12 +56,16 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
   let choices: Choice[] = [];
   let spares: string[] = [];
   let noWires = '';
+  let notProven = '';
   const pressed = pressedRibbon(design);
   if (pressed) ({ choices, spares, noWires } = onRibbon(pressed, crossing));
   else if (design.wires.length > 0) {
     try {
       const plan = chooseConductors(design.wires, crossing.map(passingOf));
       ({ choices, spares } = plan);
+      if (!plan.proven)
+        notProven =
+          'There are so many ways to choose these conductors that not all were weighed: this one is good, and maybe not the best.';
     } catch (error) {
       if (!(error instanceof TooFewConductors)) throw error;
       noWires = error.message;
@@ -96,6 +102,7 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     nets: proofNets,
     spares,
     noWires,
+    notProven,
   };
 }
 

@@ -183,6 +183,28 @@ describe('conductors for signals', () => {
     }
   });
 
+  it('are still a sound choice where there are more ways than can be weighed, and say so', () => {
+    const wires = Array.from({ length: 40 }, (_, n) =>
+      wire(`w${n}`, 'WH', { areaMm2: 0.1 + 0.013 * n, pair: n % 3 === 0 ? null : Math.floor(n / 2) }),
+    );
+    const signals = Array.from({ length: 30 }, (_, n) =>
+      passing(`s${n}`, { use: 'supply', currentA: 0.2 + 0.07 * n, together: n % 5 === 0 ? 'x' : null }),
+    );
+    const plan = chooseConductors(wires, signals);
+    expect(plan.proven).toBeFalse();
+    expect(new Set(plan.choices.map((choice) => choice.wire)).size).toBe(30);
+    // A wire that bears it is found for every current but, at most, a tenth of an ampere.
+    for (const { signal, wire: id } of plan.choices) {
+      const flows = 0.2 + 0.07 * Number(signal.slice(1));
+      const bears = 5 * (0.1 + 0.013 * Number(id.slice(1)));
+      expect(flows - bears)
+        .withContext(`${signal} on ${id}`)
+        .toBeLessThan(0.1);
+    }
+    const few = chooseConductors(wires.slice(0, 3), [passing('A')]);
+    expect(few.proven).toBeTrue();
+  });
+
   it('are refused where there are too few', () => {
     expect(() => chooseConductors([wire('a', 'RD')], [passing('A'), passing('B')])).toThrowError(
       TooFewConductors,
