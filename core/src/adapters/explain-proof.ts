@@ -70,7 +70,9 @@ export function suspectsOf(
   if (heard.every(({ touch, beeped }) => beeped === (touch.should === 'beep'))) return [];
   const explains = ({ real }: Suspect): boolean =>
     heard.every(({ touch, beeped }) => wouldBeep(touch, real) === beeped);
-  return [...wholeMistakes(nets, ends), ...singleFaults(nets)].filter(explains);
+  const suspects = wholeMistakes(nets, ends).filter(explains);
+  for (const fault of singleFaults(nets)) if (explains(fault)) suspects.push(fault);
+  return suspects;
 }
 
 function wholeMistakes(nets: readonly Net[], ends: readonly AdapterEnd[]): Suspect[] {
@@ -140,38 +142,36 @@ function misplaced(
   return real;
 }
 
-function singleFaults(nets: readonly Net[]): Suspect[] {
+/** Exchanges, then opens, then shorts; one after the other, since of a large lead there are many. */
+function* singleFaults(nets: readonly Net[]): Generator<Suspect> {
   const sound = soundLead(nets);
   const points = nets.flatMap((net, n) => net.points.map((point) => ({ point, net, n })));
   const said = ({ end, contact }: ProbePoint): string => `${end} ${contact}`;
-  const opens = points
-    .filter(({ net }) => net.points.length > 1)
-    .map(({ point, net }): Suspect => ({
-      kind: 'open',
-      words: `${net.name} is open at ${said(point)}.`,
-      contacts: [said(point)],
-      real: new Map(sound).set(pointKey(point), -1),
-    }));
-  const shorts = nets.flatMap((one, n) =>
-    nets.slice(n + 1).map((other, m): Suspect => ({
-      kind: 'short',
-      words: `${one.name} and ${other.name} touch.`,
-      contacts: [...one.points, ...other.points].map(said),
-      real: new Map([...sound].map(([key, lump]) => [key, lump === n + 1 + m ? n : lump])),
-    })),
-  );
-  const exchanges = points.flatMap(({ point, n }, i) =>
-    points
-      .slice(i + 1)
-      .filter((other) => other.n !== n && other.point.end === point.end)
-      .map((other): Suspect => ({
-        kind: 'exchanged',
-        words: `${said(point)} and ${said(other.point)} are exchanged.`,
-        contacts: [said(point), said(other.point)],
-        real: new Map(sound).set(pointKey(point), other.n).set(pointKey(other.point), n),
-      })),
-  );
-  return [...exchanges, ...opens, ...shorts];
+  for (const [i, { point, n }] of points.entries())
+    for (const other of points.slice(i + 1))
+      if (other.n !== n && other.point.end === point.end)
+        yield {
+          kind: 'exchanged',
+          words: `${said(point)} and ${said(other.point)} are exchanged.`,
+          contacts: [said(point), said(other.point)],
+          real: new Map(sound).set(pointKey(point), other.n).set(pointKey(other.point), n),
+        };
+  for (const { point, net } of points)
+    if (net.points.length > 1)
+      yield {
+        kind: 'open',
+        words: `${net.name} is open at ${said(point)}.`,
+        contacts: [said(point)],
+        real: new Map(sound).set(pointKey(point), -1),
+      };
+  for (const [n, one] of nets.entries())
+    for (const [m, other] of nets.slice(n + 1).entries())
+      yield {
+        kind: 'short',
+        words: `${one.name} and ${other.name} touch.`,
+        contacts: [...one.points, ...other.points].map(said),
+        real: new Map([...sound].map(([key, lump]) => [key, lump === n + 1 + m ? n : lump])),
+      };
 }
 
 /**
