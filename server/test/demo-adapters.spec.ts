@@ -1,23 +1,26 @@
-import type { Server } from 'node:net';
-import type { AdapterRecord, AdapterSummary } from '@near-spoke/contracts';
-import { loadDemo } from '../src/demo/load.js';
-import { DEMO, demoStandIn, enter, startApp, type Caller, type TestApp } from './harness.js';
+import { readFileSync } from 'node:fs';
+import { historyFile, type AdapterRecord, type AdapterSummary } from '@near-spoke/contracts';
+import { crewMember } from '../src/db/schema.js';
+import { demoAdapters, keepDemoAdapters } from '../src/demo/adapters.js';
+import { DEMO, enter, startApp, type Caller, type TestApp } from './harness.js';
+
+const read = (name: string): unknown => JSON.parse(readFileSync(`${DEMO}/${name}`, 'utf8'));
 
 describe('the demo’s bench', () => {
   let app: TestApp;
-  let standIn: Server;
   let visitor: Caller;
   beforeAll(async () => {
-    const { client, server } = await demoStandIn();
-    standIn = server;
     app = await startApp();
-    await loadDemo(app.database.db, client, DEMO);
+    const { crew } = historyFile.parse(read('history.json'));
+    await app.database.db
+      .insert(crewMember)
+      .values(crew.map(({ id, name, role }) => ({ id, name, role, passphraseHash: 'none' })));
+    await app.database.db.transaction((tx) =>
+      keepDemoAdapters(tx, demoAdapters.parse(read('adapters.json')), read),
+    );
     visitor = await enter(app, 'viewer', 'Visitor');
-  }, 30_000);
-  afterAll(async () => {
-    await app.close();
-    standIn.close();
   });
+  afterAll(() => app.close());
 
   it('has four adapters with nothing against them, one of which was built three times and proved each time', async () => {
     const { body } = await visitor.get('/api/adapters').expect(200);
