@@ -130,6 +130,11 @@ function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[
   const pressed = pressedRibbon(design);
   const places = layoutFor(far?.layout ?? null)?.ribbon;
   if (!near || !far || design.ends.length > 2 || !pressed || !places) return [];
+  // A contact that is bridged to another of its own connector is not made by a flat ribbon.
+  const flat = worked.rows.every(
+    ({ net }) => new Set(net.pins.map(({ end }) => end)).size === net.pins.length && net.pins.length > 1,
+  );
+  if (!flat) return [];
   const joins = worked.rows.flatMap(({ net }): (readonly [ContactId, ContactId])[] => {
     const at = (id: string): ContactId | undefined => net.pins.find(({ end }) => end === id)?.contact;
     const [from, to] = [at(near.id), at(far.id)];
@@ -194,23 +199,23 @@ function spliceSteps(design: AdapterDesign, { rows }: WorkedUpAdapter): BuildSte
     const at = (id: string): PlacedPin[] => net.pins.filter(({ end, pin }) => end === id && pin.colour);
     return { net, ones: at(near.id), others: at(far.id) };
   });
-  if (
-    pairs.some(({ net, ones, others }) => ones.length === 0 || ones.length + others.length < net.pins.length)
-  )
-    return [];
-  const crossing = pairs.filter(({ others }) => others.length > 0);
+  if (pairs.some(({ net, ones, others }) => ones.length + others.length < net.pins.length)) return [];
+  const made = pairs.filter(({ net }) => net.pins.length > 1);
+  const crossing = made.filter(({ ones, others }) => ones.length > 0 && others.length > 0);
   if (crossing.length === 0) return [];
   const blank = { contact: null, wire: null, farColour: null };
-  const joints = crossing.map(({ net, ones, others }): BuildStep => {
-    const [one, other] = [ones[0], others[0]];
-    const named = (some: readonly PlacedPin[]): string => some.map(placeWords).join(' and ');
+  const joints = made.map(({ net, ones, others }): BuildStep => {
+    // Wires of one half that are joined to each other are spliced like any two.
+    const wires = [...ones, ...others];
+    const [one, other] = [wires[0], others[0] ?? wires[1]];
+    const named = (some: readonly PlacedPin[]): string => some.map(placeWords).join(' to ');
     return {
       ...blank,
-      id: `splice ${named(ones)} ${named(others)}`,
+      id: `splice ${named(wires)}`,
       kind: 'joint',
-      end: near.id,
+      end: one?.end ?? null,
       contact: one?.contact ?? null,
-      words: `${net.name}: ${named(ones)} to ${named(others)}`,
+      words: `${net.name}: ${named(wires)}`,
       colour: one?.pin.colour ?? null,
       farColour: other?.pin.colour ?? null,
     };
@@ -243,7 +248,7 @@ function spliceSteps(design: AdapterDesign, { rows }: WorkedUpAdapter): BuildSte
       id: 'thread outer',
       kind: 'thread',
       end: null,
-      words: `Thread the outer sleeve over one half, and a small one over each of ${crossing.length} wires.`,
+      words: `Thread the outer sleeve over one half, and a small one over a wire of each of ${made.length} joints.`,
       colour: null,
     },
     ...joints,

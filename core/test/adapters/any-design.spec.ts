@@ -73,6 +73,28 @@ describe('any adapter, however it is joined', () => {
     );
   });
 
+  it('has a build that leaves no joined contact out', () => {
+    fc.assert(
+      fc.property(anyDesign, (design) => {
+        const worked = workUp(design);
+        const steps = buildPlan(design, worked);
+        for (const { net } of worked.rows.filter(({ net: { pins } }) => pins.length > 1))
+          for (const pin of net.pins) {
+            const made = steps.some(
+              ({ id, end, contact, words }) =>
+                (end === pin.end && contact === pin.contact) ||
+                id === `press ${pin.end}` ||
+                words.split(/[ :]+/).join(' ').includes(placeWords(pin)) ||
+                // A bridge names the contact of its own connector that it goes to.
+                (end === pin.end && words.endsWith(` to ${pin.contact}.`)),
+            );
+            expect(made).withContext(placeWords(pin)).toBeTrue();
+          }
+      }),
+      { numRuns: 200 },
+    );
+  });
+
   it('is proved by the answers of a lead that is as it was meant, and by no others', () => {
     fc.assert(
       fc.property(anyDesign, fc.nat(), (design, n) => {

@@ -26,7 +26,7 @@ const KINDS: readonly PinKind[] = [
 const SIGNALS = ['TXD', 'RXD', 'GND', 'VCC', 'D+', 'D-', 'RTS', 'CTS', 'MIC', 'SHIELD'];
 const LEVELS = [null, ...LEVEL_FAMILIES.map(({ id }) => id)];
 
-const somePin = (contact: string): fc.Arbitrary<Pin> =>
+const someSignal = (contact: string): fc.Arbitrary<Pin> =>
   fc.record({
     contact: fc.constant(contact),
     signal: fc.constantFrom(...SIGNALS),
@@ -44,7 +44,15 @@ const somePin = (contact: string): fc.Arbitrary<Pin> =>
     source: fc.constantFrom('sheet' as const, 'metered' as const, 'typical' as const),
   });
 
-const someEnd = (id: string): fc.Arbitrary<AdapterEnd> =>
+/** A pin; of a moulded end every one has a wire of its own colour. */
+const somePin = (contact: string, moulded: boolean): fc.Arbitrary<Pin> =>
+  moulded
+    ? fc
+        .tuple(someSignal(contact), fc.constantFrom('RD', 'BK', 'WH-BU'))
+        .map(([pin, colour]) => ({ ...pin, colour }))
+    : someSignal(contact);
+
+const someEnd = (id: string, moulded = false): fc.Arbitrary<AdapterEnd> =>
   fc.constantFrom(null, ...CONTACT_LAYOUTS.filter(({ places }) => places.length <= 10)).chain((layout) => {
     const contacts = layout?.places.map(({ contact }) => contact) ?? ['1', '2', '3', 'S'];
     return fc.record({
@@ -55,7 +63,7 @@ const someEnd = (id: string): fc.Arbitrary<AdapterEnd> =>
       contactBearsA: fc.constantFrom(0.5, 1, 5),
       layout: fc.constant(layout?.id ?? null),
       note: fc.constant(''),
-      pins: fc.tuple(...contacts.map(somePin)),
+      pins: fc.tuple(...contacts.map((contact) => somePin(contact, moulded))),
     });
   });
 
@@ -69,7 +77,10 @@ const PARTS: readonly InlinePart[] = [
 
 /** Two or three ends with any connectors, any pins, and joins between any two contacts. */
 export const anyDesign: fc.Arbitrary<AdapterDesign> = fc
-  .tuple(someEnd('A'), someEnd('B'), fc.option(someEnd('C'), { freq: 3 }))
+  .boolean()
+  .chain((moulded) =>
+    fc.tuple(someEnd('A', moulded), someEnd('B', moulded), fc.option(someEnd('C'), { freq: 3 })),
+  )
   .chain(([one, other, third]) => {
     const ends = third ? [one, other, third] : [one, other];
     const places = ends.flatMap(({ id, pins }) => pins.map(({ contact }) => ({ end: id, contact })));
