@@ -6,6 +6,7 @@ import {
   lookAt,
   mate,
   PLUG_8P,
+  header,
   readingOrder,
   slotRows,
   wiringFace,
@@ -105,6 +106,13 @@ describe('a wiring face', () => {
     const plug = wiringFace('d-sub-9-plug') ?? [];
     const socket = new Map((wiringFace('d-sub-9-socket') ?? []).map((p) => [p.contact, p]));
     for (const place of plug) expect(socket.get(place.contact)?.xMm).toBeCloseTo(-place.xMm, 9);
+  });
+
+  it('of a ribbon’s socket shows what its header shows in front: the odd row at the keyway, 1 at its left', () => {
+    const places = wiringFace('ribbon-10') ?? [];
+    const front = lookAt(header(2, 5), { face: 'mating', latch: 'down' });
+    expect(readingOrder(places)).toEqual(readingOrder(front));
+    expect(readingOrder(places).join(' ')).toBe('2 4 6 8 10 1 3 5 7 9');
   });
 
   it('of a D-sub plug has contact 1 at the upper right from the solder side', () => {

@@ -110,6 +110,7 @@ export class WiredFace {
   protected readonly note = computed(() => {
     const { face, group } = this.connector();
     if (face === 'plug-6') return 'Latch down, contacts up, cable towards you.';
+    if (face === 'ribbon-10') return 'From the cable side, keyway down, conductor 1 at contact 1.';
     if (group === 'ribbon') return 'From the cable side, conductor 1 at contact 1.';
     if (group === 'solder cup')
       return 'Solder side, the mirror of the mating face. The numbers moulded beside the cups win.';
