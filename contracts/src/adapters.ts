@@ -1,7 +1,9 @@
 import {
   BadPattern,
   COLOURS,
+  INLINE_KINDS,
   insulation,
+  PIN_KINDS,
   layoutFor,
   LEVEL_FAMILIES,
   type AdapterDesign,
@@ -61,20 +63,7 @@ const colour = line(12).refine((code) => BARE.includes(code) || isInsulation(cod
 const pin = z.strictObject({
   contact: contactId,
   signal: line(40),
-  kind: z.enum([
-    'supply-out',
-    'supply-in',
-    'ground',
-    'input',
-    'output',
-    'both',
-    'open-collector',
-    'video',
-    'audio',
-    'shield',
-    'not-connected',
-    'reserved',
-  ]),
+  kind: z.enum(PIN_KINDS),
   levels,
   volts,
   currentA: z.number().min(0).max(1000).default(0),
@@ -192,7 +181,7 @@ const end = z
   });
 
 const part = z.strictObject({
-  kind: z.enum(['resistor', 'diode', 'LED', 'switch', 'capacitor', 'battery', 'level stage']),
+  kind: z.enum(INLINE_KINDS),
   words: z.string().trim().max(120).default(''),
   ohm: z.number().positive().optional(),
   cells: z

@@ -5,19 +5,21 @@ import { LEVEL_FAMILIES, type LevelFamily } from './levels.js';
 import { familyFromLevels, type MeasuredLevels } from './measure-levels.js';
 
 /** What a contact does, seen from its device. */
-export type PinKind =
-  | 'supply-out'
-  | 'supply-in'
-  | 'ground'
-  | 'input'
-  | 'output'
-  | 'both'
-  | 'open-collector'
-  | 'video'
-  | 'audio'
-  | 'shield'
-  | 'not-connected'
-  | 'reserved';
+export const PIN_KINDS = [
+  'supply-out',
+  'supply-in',
+  'ground',
+  'input',
+  'output',
+  'both',
+  'open-collector',
+  'video',
+  'audio',
+  'shield',
+  'not-connected',
+  'reserved',
+] as const;
+export type PinKind = (typeof PIN_KINDS)[number];
 
 /** Where a figure comes from. */
 export type PinSource = 'sheet' | 'metered' | 'typical';
@@ -80,7 +82,16 @@ export interface AdapterEnd {
   pins: readonly Pin[];
 }
 
-export type InlineKind = 'resistor' | 'diode' | 'LED' | 'switch' | 'capacitor' | 'battery' | 'level stage';
+export const INLINE_KINDS = [
+  'resistor',
+  'diode',
+  'LED',
+  'switch',
+  'capacitor',
+  'battery',
+  'level stage',
+] as const;
+export type InlineKind = (typeof INLINE_KINDS)[number];
 
 /** Something in the way of a join. */
 export interface InlinePart {
@@ -139,6 +150,14 @@ export interface Coupling {
   to: PlacedPin;
   parts: readonly InlinePart[];
 }
+
+/** Whether two places are one contact. */
+export const samePlace = (one: PinPlace, other: PinPlace): boolean =>
+  one.end === other.end && one.contact === other.contact;
+
+/** Whether a join goes to a contact. */
+export const joinTouches = ({ from, to }: Join, place: PinPlace): boolean =>
+  samePlace(from, place) || samePlace(to, place);
 
 export const placeWords = ({ end, contact }: PinPlace): string => `${end} ${contact}`;
 
@@ -276,4 +295,16 @@ export function suggestJoins(one: AdapterEnd, other: AdapterEnd): SuggestedJoin[
     source.volts[1] <= load.volts[1];
   each((a, b) => feeds(a, b) || feeds(b, a), 'supply');
   return out;
+}
+
+/** Joins that the signals of any two ends of a design speak for. */
+export const suggestAllJoins = ({ ends }: Pick<AdapterDesign, 'ends'>): SuggestedJoin[] =>
+  ends.flatMap((one, n) => ends.slice(n + 1).flatMap((other) => suggestJoins(one, other)));
+
+/** Of those, the ones whose contacts are both joined to nothing yet. */
+export function openSuggestions(design: AdapterDesign): SuggestedJoin[] {
+  const joined = new Set(design.joins.flatMap(({ from, to }) => [placeWords(from), placeWords(to)]));
+  return suggestAllJoins(design).filter(
+    ({ join: { from, to } }) => !joined.has(placeWords(from)) && !joined.has(placeWords(to)),
+  );
 }

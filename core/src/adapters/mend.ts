@@ -1,9 +1,11 @@
 import {
   familyOf,
+  joinTouches,
   netsOf,
   pinAt,
   placeWords,
-  suggestJoins,
+  samePlace,
+  suggestAllJoins,
   type AdapterDesign,
   type Join,
   type PinPlace,
@@ -20,8 +22,6 @@ export interface Mended {
 type Mend = (design: AdapterDesign, places: readonly PinPlace[]) => Mended | null;
 
 const PULL_UP_OHM = 4700;
-const same = (one: PinPlace, other: PinPlace): boolean => placeWords(one) === placeWords(other);
-const touches = ({ from, to }: Join, place: PinPlace): boolean => same(from, place) || same(to, place);
 const joinWords = ({ from, to }: Join): string => `${placeWords(from)} to ${placeWords(to)}`;
 
 /**
@@ -59,7 +59,7 @@ const rejoin: Mend = (design, places) => {
   if (suggested.length === 0) return null;
   const moved = suggested.flatMap(({ from, to }) => [from, to]);
   const off = design.joins.filter(
-    (join) => join.parts.length === 0 && [...places, ...moved].some((place) => touches(join, place)),
+    (join) => join.parts.length === 0 && [...places, ...moved].some((place) => joinTouches(join, place)),
   );
   const joins = [...design.joins.filter((join) => !off.includes(join)), ...suggested];
   return { design: { ...design, joins }, did: `Joined ${suggested.map(joinWords).join(', ')}.` };
@@ -94,7 +94,7 @@ const groundsOf = (design: AdapterDesign, places: readonly PinPlace[]): Mended |
 /** Takes off the joins at the last of the places. */
 const takeOff: Mend = (design, places) => {
   const place = places.at(-1);
-  const joins = place ? design.joins.filter((join) => !touches(join, place)) : design.joins;
+  const joins = place ? design.joins.filter((join) => !joinTouches(join, place)) : design.joins;
   return place && joins.length < design.joins.length
     ? { design: { ...design, joins }, did: `Took ${placeWords(place)} off.` }
     : null;
@@ -103,7 +103,7 @@ const takeOff: Mend = (design, places) => {
 const changeLevels: Mend = (design, [driver, listener]) => {
   if (!driver || !listener) return null;
   const direct = design.joins.find(
-    (join) => join.parts.length === 0 && touches(join, driver) && touches(join, listener),
+    (join) => join.parts.length === 0 && joinTouches(join, driver) && joinTouches(join, listener),
   );
   const [gives, takes] = [pinAt(design, driver).pin, pinAt(design, listener).pin];
   const [from, to] = [familyOf(gives), familyOf(takes)];
@@ -140,7 +140,7 @@ const changeLevels: Mend = (design, [driver, listener]) => {
 
 const pullUp: Mend = (design, places) => {
   const { nets } = netsOf(design);
-  const net = nets.find(({ pins }) => pins.some((pin) => places.some((place) => same(pin, place))));
+  const net = nets.find(({ pins }) => pins.some((pin) => places.some((place) => samePlace(pin, place))));
   const listener = net?.pins.find(({ pin }) => pin.kind === 'input' || pin.kind === 'both');
   const supply = design.ends
     .find(({ id }) => id === listener?.end)
@@ -156,15 +156,10 @@ const pullUp: Mend = (design, places) => {
 };
 
 /** Joins that the signals at these places speak for, between any two ends. */
-function suggestionsFor({ ends }: AdapterDesign, places: readonly PinPlace[]): Join[] {
-  const out: Join[] = [];
-  ends.forEach((one, n) => {
-    for (const other of ends.slice(n + 1))
-      for (const { join } of suggestJoins(one, other))
-        if (places.some((place) => touches(join, place))) out.push(join);
-  });
-  return out;
-}
+const suggestionsFor = (design: AdapterDesign, places: readonly PinPlace[]): Join[] =>
+  suggestAllJoins(design)
+    .map(({ join }) => join)
+    .filter((join) => places.some((place) => joinTouches(join, place)));
 
 const MENDS: Partial<Record<RuleId, Mend>> = {
   'outputs-fight': rejoin,

@@ -26,6 +26,7 @@ const KIND_WORDS: readonly (readonly [PinKind, readonly string[]])[] = [
 /** Signals that do the same everywhere. */
 const SIGNAL_KINDS: Readonly<Record<string, PinKind>> = {
   GND: 'ground',
+  GROUND: 'ground',
   SG: 'ground',
   '0V': 'ground',
   COMMON: 'ground',
@@ -34,6 +35,10 @@ const SIGNAL_KINDS: Readonly<Record<string, PinKind>> = {
   NC: 'not-connected',
   'N/C': 'not-connected',
 };
+
+/** What a signal does that does the same everywhere; null for any other. */
+export const kindOfSignal = (signal: string): PinKind | null =>
+  SIGNAL_KINDS[signal.trim().toUpperCase()] ?? null;
 
 /** What a cell says a contact does; null where it says nothing that is known. */
 export function kindFrom(cell: string): PinKind | null {
@@ -76,7 +81,7 @@ export function readPinout(text: string): { pins: Pin[]; problems: TableProblem[
     if (!/^[A-Za-z0-9+-]{1,6}$/.test(contact))
       return trouble(`"${contact}" is no contact: a number or a short name comes first.`);
     if (pins.some((pin) => pin.contact === contact)) return trouble(`Contact ${contact} stands twice.`);
-    const kind = does === '' ? (SIGNAL_KINDS[signal.toUpperCase()] ?? null) : kindFrom(does);
+    const kind = does === '' ? kindOfSignal(signal) : kindFrom(does);
     if (kind === null)
       return trouble(
         does === ''

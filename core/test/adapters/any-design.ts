@@ -2,27 +2,13 @@ import fc from 'fast-check';
 import {
   CONTACT_LAYOUTS,
   LEVEL_FAMILIES,
+  PIN_KINDS,
   type AdapterDesign,
   type AdapterEnd,
   type InlinePart,
   type Pin,
-  type PinKind,
 } from '@near-spoke/core';
 
-const KINDS: readonly PinKind[] = [
-  'supply-out',
-  'supply-in',
-  'ground',
-  'input',
-  'output',
-  'both',
-  'open-collector',
-  'video',
-  'audio',
-  'shield',
-  'not-connected',
-  'reserved',
-];
 const SIGNALS = ['TXD', 'RXD', 'GND', 'VCC', 'D+', 'D-', 'RTS', 'CTS', 'MIC', 'SHIELD'];
 const LEVELS = [null, ...LEVEL_FAMILIES.map(({ id }) => id)];
 
@@ -30,7 +16,7 @@ const someSignal = (contact: string): fc.Arbitrary<Pin> =>
   fc.record({
     contact: fc.constant(contact),
     signal: fc.constantFrom(...SIGNALS),
-    kind: fc.constantFrom(...KINDS),
+    kind: fc.constantFrom(...PIN_KINDS),
     levels: fc.constantFrom(...LEVELS),
     volts: fc.option(
       fc

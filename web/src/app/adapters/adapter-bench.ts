@@ -15,7 +15,7 @@ import {
 import {
   BadDesign,
   BadPattern,
-  suggestJoins,
+  openSuggestions,
   workUp,
   type AdapterDesign,
   type OwnLayout,
@@ -127,18 +127,7 @@ export const AdapterBench = signalStore(
     /** Joins that the signals speak for and that are not there, where neither contact is joined yet. */
     suggested: computed((): SuggestedJoin[] => {
       const design = draft();
-      if (!design) return [];
-      const joined = new Set(
-        design.joins.flatMap(({ from, to }) => [from, to].map(({ end, contact }) => `${end} ${contact}`)),
-      );
-      return design.ends.flatMap((one, n) =>
-        design.ends
-          .slice(n + 1)
-          .flatMap((other) => suggestJoins(one, other))
-          .filter(({ join: { from, to } }) =>
-            [from, to].every(({ end, contact }) => !joined.has(`${end} ${contact}`)),
-          ),
-      );
+      return design ? openSuggestions(design) : [];
     }),
   })),
   withMethods((store, api = inject(Api)) => {

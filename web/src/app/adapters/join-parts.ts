@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
+  INLINE_KINDS,
   joinsAt,
   partWords,
   placeWords,
@@ -12,15 +13,6 @@ import {
   type PinPlace,
 } from '@near-spoke/core';
 
-const KINDS: readonly InlineKind[] = [
-  'resistor',
-  'diode',
-  'LED',
-  'switch',
-  'capacitor',
-  'battery',
-  'level stage',
-];
 const MOST_PARTS = 6;
 
 /** Joins of the contact in hand, and the parts in the way of each. */
@@ -123,7 +115,7 @@ export class JoinParts {
   readonly design = input.required<AdapterDesign>();
   readonly place = input.required<PinPlace>();
   readonly changed = output<AdapterDesign>();
-  protected readonly kinds = KINDS;
+  protected readonly kinds = INLINE_KINDS;
   protected readonly most = MOST_PARTS;
   protected readonly told = partWords;
   protected readonly joins = computed(() => joinsAt(this.design(), this.place()));

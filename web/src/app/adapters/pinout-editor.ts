@@ -11,6 +11,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
+  kindOfSignal,
   layoutFor,
   LEVEL_FAMILIES,
   plainPin,
@@ -44,7 +45,7 @@ export interface PinDraft {
   currentA: string;
 }
 
-export const PIN_KINDS: readonly (readonly [PinKind, string])[] = [
+const KIND_NAMES: readonly (readonly [PinKind, string])[] = [
   ['input', 'input'],
   ['output', 'output'],
   ['both', 'both ways'],
@@ -106,7 +107,7 @@ export class PinoutEditor {
   readonly dropped = output();
 
   protected readonly groups = LAYOUT_GROUPS;
-  protected readonly kinds = PIN_KINDS;
+  protected readonly kinds = KIND_NAMES;
   protected readonly families = LEVEL_FAMILIES;
   protected readonly ways = WAYS;
   protected readonly sheetFaces = SHEET_FACES;
@@ -280,7 +281,7 @@ export class PinoutEditor {
         const known = before.get(name.toUpperCase());
         return known
           ? { ...known, pin: { ...known.pin, contact } }
-          : { ...draftOf(plainPin(contact, name, 'input')), kind: kindByName(name) };
+          : { ...draftOf(plainPin(contact, name, 'input')), kind: kindOfSignal(name) ?? '' };
       });
       const gone = new Set(
         signals.flatMap(({ contact, signal: name }) => [
@@ -351,11 +352,3 @@ const list = (rows: readonly PinDraft[]): string =>
   `${rows.length > 1 ? 'contacts' : 'contact'} ${rows.map(({ pin }) => pin.contact).join(', ')}`;
 const sorted = (rows: readonly PinDraft[]): PinDraft[] =>
   rows.toSorted((a, b) => a.pin.contact.localeCompare(b.pin.contact, 'en', { numeric: true }));
-const kindByName = (name: string): PinKind | '' =>
-  /^(gnd|sg|0v|ground)$/i.test(name)
-    ? 'ground'
-    : /^(shield|screen)$/i.test(name)
-      ? 'shield'
-      : /^n\/?c$/i.test(name)
-        ? 'not-connected'
-        : '';
