@@ -5,7 +5,7 @@ import { placeWords, type AdapterDesign, type AdapterEnd, type PlacedPin } from 
 import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
 import { layRibbon, NoRibbon, type RibbonJob, type RibbonLay } from './ribbon.js';
-import { pressedRibbon, type WorkedUpAdapter } from './work-up.js';
+import { colourOn, pressedRibbon, ribbonJobOf, type WorkedUpAdapter } from './work-up.js';
 
 /** One thing to do with the hands; ids stay the same while the design does. */
 export interface BuildStep {
@@ -83,7 +83,7 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
             kind: 'joint',
             words: `Contact ${contact}, ${pin?.signal ?? ''}`,
             wire: row.wire,
-            colour: pin?.colour ?? (wire ? colourAt(wire, end.id) : null),
+            colour: pin ? colourOn(design, worked.rows, { ...at, pin }) : null,
             farColour: elsewhere.pin.colour ?? (wire ? colourAt(wire, elsewhere.end) : null),
           },
         ];
@@ -128,19 +128,9 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
 function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[] {
   const [near, far] = design.ends;
   const pressed = pressedRibbon(design);
-  const places = layoutFor(far?.layout ?? null)?.ribbon;
-  if (!near || !far || design.ends.length > 2 || !pressed || !places) return [];
-  // A contact that is bridged to another of its own connector is not made by a flat ribbon.
-  const flat = worked.rows.every(
-    ({ net }) => new Set(net.pins.map(({ end }) => end)).size === net.pins.length && net.pins.length > 1,
-  );
-  if (!flat) return [];
-  const joins = worked.rows.flatMap(({ net }): (readonly [ContactId, ContactId])[] => {
-    const at = (id: string): ContactId | undefined => net.pins.find(({ end }) => end === id)?.contact;
-    const [from, to] = [at(near.id), at(far.id)];
-    return from && to ? [[from, to]] : [];
-  });
-  const lay = laidOrNull({ near: pressed.contacts, far: places, joins });
+  const job = ribbonJobOf(design, worked.rows);
+  if (!near || !far || !pressed || !job) return [];
+  const lay = laidOrNull(job);
   if (!lay) return [];
   const blank = { end: null, contact: null, wire: null, colour: null, farColour: null };
   const press = (end: AdapterEnd, words: string): BuildStep => ({
@@ -150,7 +140,7 @@ function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[
     end: end.id,
     words: `Press the connector of ${end.name} on: ${words}.`,
   });
-  const order = lay.turned ? places.toReversed() : places;
+  const order = lay.turned ? job.far.toReversed() : job.far;
   const peel = lay.peeled.map((conductor): BuildStep => {
     const wire = pressed.wires[conductor];
     return {

@@ -2,12 +2,14 @@ import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import {
   chooseConductors,
+  colourAt,
   TooFewConductors,
   type Choice,
   type Passing,
   type Wire,
 } from './conductor-choice.js';
 import { netsOf, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from './design.js';
+import type { RibbonJob } from './ribbon.js';
 import { proofList, type Net, type ProofTouch } from './proof-list.js';
 import { checkAdapter, worstFirst, type RuleFinding } from './rules.js';
 import { levelMargins, type LevelMargin } from './rules/levels.js';
@@ -104,6 +106,39 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     noWires,
     notProven,
   };
+}
+
+/**
+ * Insulation of the wire on a contact: that of its moulded lead, or of the conductor chosen for its
+ * net, in the half that goes there; null where it has neither.
+ */
+export function colourOn(
+  { wires }: Pick<AdapterDesign, 'wires'>,
+  rows: readonly JoiningRow[],
+  { end, pin }: PlacedPin,
+): string | null {
+  const row = rows.find(({ net }) => net.pins.some((each) => each.pin === pin));
+  const wire = wires.find(({ id }) => id === row?.wire);
+  return pin.colour ?? (wire ? colourAt(wire, end) : null);
+}
+
+/** A ribbon between the first two connectors, as it is to be laid; null where the lead is no flat ribbon. */
+export function ribbonJobOf(design: AdapterDesign, rows: readonly JoiningRow[]): RibbonJob | null {
+  const [near, far] = design.ends;
+  const pressed = pressedRibbon(design);
+  const places = layoutFor(far?.layout ?? null)?.ribbon;
+  if (!near || !far || design.ends.length > 2 || !pressed || !places) return null;
+  // A contact that is bridged to another of its own connector is not made by a flat ribbon.
+  const flat = rows.every(
+    ({ net }) => new Set(net.pins.map(({ end }) => end)).size === net.pins.length && net.pins.length > 1,
+  );
+  if (!flat) return null;
+  const joins = rows.flatMap(({ net }): (readonly [ContactId, ContactId])[] => {
+    const at = (id: string): ContactId | undefined => net.pins.find(({ end }) => end === id)?.contact;
+    const [from, to] = [at(near.id), at(far.id)];
+    return from && to ? [[from, to]] : [];
+  });
+  return { near: pressed.contacts, far: places, joins };
 }
 
 /** A ribbon that is pressed into the first connector: which conductor meets which contact is not free. */

@@ -1,10 +1,10 @@
 import {
-  colourAt,
+  colourOn,
   drawFace,
   insulation,
   layoutFor,
   partWords,
-  placeWords,
+  pinAt,
   type AdapterDesign,
   type AdapterEnd,
   type ContactLayout,
@@ -110,9 +110,10 @@ export function leadSvg(design: AdapterDesign, { rows: joined }: WorkedUpAdapter
       if (!from || !to) return '';
       const bend = from.side === to.side ? 40 : 90;
       const d = `M${from.x} ${from.y}C${from.x + from.side * bend} ${from.y} ${to.x + to.side * bend} ${to.y} ${to.x} ${to.y}`;
-      const row = joined.find(({ net }) => net.pins.some((pin) => placeWords(pin) === placeWords(join.from)));
-      const wire = design.wires.find(({ id }) => id === row?.wire);
-      const paint = wire && join.from.end !== join.to.end ? paintOf(colourAt(wire, join.from.end)) : PLAIN;
+      // A bridge at one end is a bare bit of wire.
+      const colour =
+        join.from.end === join.to.end ? null : colourOn(design, joined, pinAt(design, join.from));
+      const paint = colour ? paintOf(colour) : PLAIN;
       const middle = {
         x: (from.x + to.x + (from.side === to.side ? from.side * 60 : 0)) / 2,
         y: (from.y + to.y) / 2,

@@ -2,7 +2,7 @@ import {
   buildPlan,
   buildProof,
   gangWords,
-  colourAt,
+  colourOn,
   wireName,
   placeWords,
   type AdapterDesign,
@@ -42,15 +42,10 @@ const touchWords = ({ one, other, should }: ProofTouch): string =>
 /** The rows of a joining table: net, contacts, conductor and its colour in each half, why. */
 export function jointRows(design: AdapterDesign, { rows }: WorkedUpAdapter): string[][] {
   return rows.map(({ net, wire, reasons }) => {
-    const chosen = design.wires.find(({ id }) => id === wire);
-    const colours = design.ends
-      .filter(({ id }) => net.pins.some(({ end }) => end === id))
-      .map(({ id }) => {
-        const moulded = net.pins.find(({ end, pin }) => end === id && pin.colour)?.pin.colour;
-        const colour = moulded ?? (chosen && colourAt(chosen, id));
-        return colour ? `${id} ${wireName(colour)}` : '';
-      })
-      .filter((words) => words !== '');
+    const colours = net.pins.flatMap((placed) => {
+      const colour = colourOn(design, rows, placed);
+      return colour ? [`${placed.end} ${wireName(colour)}`] : [];
+    });
     return [
       net.name,
       net.pins.map((pin) => `${placeWords(pin)} ${pin.pin.signal}`).join(' = '),

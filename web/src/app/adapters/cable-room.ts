@@ -5,8 +5,8 @@ import {
   COLOURS,
   colourAt,
   insulationName,
-  layoutFor,
   placeWords,
+  ribbonJobOf,
   typedNumber,
   type AdapterDesign,
   type Wire as Conductor,
@@ -49,22 +49,7 @@ export class CableRoom {
       };
     }),
   );
-  protected readonly isRibbon = computed(() => this.design().wires.some(({ edge }) => edge));
-  protected readonly ribbon = computed(() => {
-    const [near, far] = this.design().ends;
-    if (!near || !far || !this.isRibbon()) return null;
-    const [one, other] = [layoutFor(near.layout ?? null)?.ribbon, layoutFor(far.layout ?? null)?.ribbon];
-    return one && other ? { near: one, far: other } : null;
-  });
-  protected readonly ribbonJoins = computed(() => {
-    const [near, far] = this.design().ends;
-    return (this.worked()?.rows ?? []).flatMap(({ net }): (readonly [string, string])[] => {
-      const at = (id: string | undefined): string | undefined =>
-        net.pins.find(({ end }) => end === id)?.contact;
-      const [from, to] = [at(near?.id), at(far?.id)];
-      return from && to ? [[from, to]] : [];
-    });
-  });
+  protected readonly ribbon = computed(() => ribbonJobOf(this.design(), this.worked()?.rows ?? []));
 
   constructor() {
     this.store.dispatch(JobEvents.kitNeeded());

@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
-  colourAt,
+  colourOn,
   joinContacts,
   joinsAt,
   layoutFor,
@@ -315,18 +315,11 @@ export class LeadBench {
     );
   }
 
-  /** Insulation of the conductor on a contact; empty where none is chosen. */
+  /** Insulation of the wire on a contact that is joined; empty where none is chosen. */
   private conductorOf(place: PinPlace): string {
-    const { wires, ends } = this.design();
-    const moulded = ends
-      .find(({ id }) => id === place.end)
-      ?.pins.find(({ contact }) => contact === place.contact)?.colour;
-    const row = this.worked()?.rows.find(({ net }) =>
-      net.pins.some((pin) => placeWords(pin) === placeWords(place)),
-    );
-    const wire = wires.find(({ id }) => id === row?.wire);
-    if (!row || (!wire && !moulded)) return '';
-    return moulded ?? (wire ? colourAt(wire, place.end) : '');
+    const rows = this.worked()?.rows ?? [];
+    const placed = rows.flatMap(({ net }) => net.pins).find((pin) => placeWords(pin) === placeWords(place));
+    return placed ? (colourOn(this.design(), rows, placed) ?? '') : '';
   }
 
   private rowOf(words: string): BenchRow | undefined {

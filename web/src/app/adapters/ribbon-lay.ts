@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { layRibbon, NoRibbon, ribbonConductors } from '@near-spoke/core';
+import { layRibbon, NoRibbon, ribbonConductors, type RibbonJob } from '@near-spoke/core';
 import { Wire } from '../drawing/wire';
 
 const STEP = 30;
@@ -24,7 +24,7 @@ const HEIGHT = 120;
         @for (wire of wires(); track wire.from) {
           <g nsWire [d]="wire.d" [conductor]="wire.conductor" [width]="8" />
         }
-        @for (contact of near(); track contact; let n = $index) {
+        @for (contact of job().near; track contact; let n = $index) {
           <text [attr.x]="n * step + step / 2" y="-8">{{ contact }}</text>
         }
         @for (place of places(); track $index; let n = $index) {
@@ -53,16 +53,14 @@ const HEIGHT = 120;
   `,
 })
 export class RibbonLay {
-  readonly near = input.required<readonly string[]>();
-  readonly far = input.required<readonly string[]>();
-  readonly joins = input.required<readonly (readonly [string, string])[]>();
+  readonly job = input.required<RibbonJob>();
   readonly nearName = input('');
   readonly farName = input('');
   protected readonly step = STEP;
   protected readonly height = HEIGHT;
   private readonly laid = computed(() => {
     try {
-      return { lay: layRibbon({ near: this.near(), far: this.far(), joins: this.joins() }), wrong: '' };
+      return { lay: layRibbon(this.job()), wrong: '' };
     } catch (error) {
       if (error instanceof NoRibbon) return { lay: null, wrong: error.message };
       throw error;
@@ -70,13 +68,13 @@ export class RibbonLay {
   });
   protected readonly lay = computed(() => this.laid().lay);
   protected readonly wrong = computed(() => this.laid().wrong);
-  protected readonly width = computed(() => STEP * Math.max(this.near().length, this.far().length));
+  protected readonly width = computed(() => STEP * Math.max(this.job().near.length, this.job().far.length));
   /** Far contacts from the ribbon's marked edge on. */
   protected readonly places = computed(() =>
-    this.lay()?.turned ? this.far().toReversed() : [...this.far()],
+    this.lay()?.turned ? this.job().far.toReversed() : [...this.job().far],
   );
   protected readonly wires = computed(() => {
-    const colours = ribbonConductors(this.near().length);
+    const colours = ribbonConductors(this.job().near.length);
     return (this.lay()?.order ?? []).flatMap((conductor, place) => {
       if (conductor === null) return [];
       const [x, to] = [conductor * STEP + STEP / 2, place * STEP + STEP / 2];

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import {
-  colourAt,
+  colourOn,
   planSplice,
   typedNumber,
   wireName,
@@ -117,11 +117,11 @@ export class SplicePlanView {
   private readonly joints = computed((): SpliceJoint[] => {
     const [one, other] = this.design().ends;
     const { oldArea = 0, newArea = 0, oldOver = 0, newOver = 0 } = this.sizes();
-    return this.worked().rows.flatMap(({ net, wire }): SpliceJoint[] => {
-      const conductor = this.design().wires.find(({ id }) => id === wire);
-      const colour = (id: string | undefined): string | undefined => {
-        const pin = net.pins.find(({ end }) => end === id)?.pin;
-        return pin && (pin.colour ?? (conductor && id ? colourAt(conductor, id) : undefined));
+    const { rows } = this.worked();
+    return rows.flatMap(({ net }): SpliceJoint[] => {
+      const colour = (id: string | undefined): string | null => {
+        const placed = net.pins.find(({ end }) => end === id);
+        return placed ? colourOn(this.design(), rows, placed) : null;
       };
       const [from, to] = [colour(one?.id), colour(other?.id)];
       if (!from || !to) return [];
