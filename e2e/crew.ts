@@ -1,6 +1,9 @@
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 
-/** A page that fails its test when it asks another machine for anything or logs an error. */
+/**
+ * A page that fails its test when it asks another machine for anything or logs an error.
+ * E2E_SLOWDOWN=6 makes the browser that many times slower, which brings races between keys and drawing to light.
+ */
 export const test = base.extend<{ page: Page }>({
   page: async ({ page, baseURL }, use) => {
     const complaints: string[] = [];
@@ -15,6 +18,11 @@ export const test = base.extend<{ page: Page }>({
       if (message.type() === 'error' && !message.text().includes('the server responded with a status of 4'))
         complaints.push(message.text());
     });
+    const slowdown = Number(process.env['E2E_SLOWDOWN'] ?? 1);
+    if (slowdown > 1) {
+      const session = await page.context().newCDPSession(page);
+      await session.send('Emulation.setCPUThrottlingRate', { rate: slowdown });
+    }
     await use(page);
     expect(complaints).toEqual([]);
   },

@@ -1,5 +1,5 @@
 import { DOCUMENT } from '@angular/common';
-import { ApplicationRef, inject, Injectable, signal, type DestroyRef } from '@angular/core';
+import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 
 /** A key, what it does in words, and the doing. */
@@ -33,7 +33,15 @@ export class Keys {
   readonly actions = signal<readonly KeyAction[]>([]);
 
   constructor() {
-    this.page.addEventListener('keydown', (event) => this.handle(event));
+    // Drawn before each key: it must meet the page that the click or key before it asked for, not the one from before.
+    const draw = (): void => this.application.tick();
+    const handle = (event: KeyboardEvent): void => this.handle(event);
+    this.page.addEventListener('keydown', draw, { capture: true });
+    this.page.addEventListener('keydown', handle);
+    inject(DestroyRef).onDestroy(() => {
+      this.page.removeEventListener('keydown', draw, { capture: true });
+      this.page.removeEventListener('keydown', handle);
+    });
   }
 
   /** Adds keys for as long as the calling component lives. */
@@ -59,7 +67,9 @@ export class Keys {
       event.preventDefault();
       return;
     }
-    const onControl = (event.target as HTMLElement | null)?.closest?.(PRESSED_BY_ITSELF) != null;
+    const target = event.target as HTMLElement | null;
+    // A control that drawing has just taken away can no longer be pressed; its key is the page's.
+    const onControl = target?.isConnected === true && target.closest?.(PRESSED_BY_ITSELF) != null;
     if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
     // The newest page's key wins over an older one's.
@@ -67,7 +77,5 @@ export class Keys {
     if (!action) return;
     event.preventDefault();
     action.run(event);
-    // Drawn before the next key: two keys in quick succession must not meet the page as it was.
-    this.application.tick();
   }
 }
