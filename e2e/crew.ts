@@ -2,7 +2,8 @@ import { expect, test as base, type Locator, type Page } from '@playwright/test'
 
 /**
  * A page that fails its test when it asks another machine for anything or logs an error.
- * E2E_SLOWDOWN=6 makes the browser that many times slower, which brings races between keys and drawing to light.
+ * E2E_SLOWDOWN=6 makes the browser that many times slower and E2E_LATENCY=900 keeps each request waiting for up to
+ * so many milliseconds: both bring races to light that a quiet machine hides.
  */
 export const test = base.extend<{ page: Page }>({
   page: async ({ page, baseURL }, use) => {
@@ -23,6 +24,12 @@ export const test = base.extend<{ page: Page }>({
       const session = await page.context().newCDPSession(page);
       await session.send('Emulation.setCPUThrottlingRate', { rate: slowdown });
     }
+    const latency = Number(process.env['E2E_LATENCY'] ?? 0);
+    if (latency > 0)
+      await page.route('**/api/**', async (route) => {
+        await new Promise((later) => setTimeout(later, Math.random() * latency));
+        await route.continue().catch(() => undefined);
+      });
     await use(page);
     expect(complaints).toEqual([]);
   },

@@ -1,4 +1,16 @@
-import { enter, expect, openJob, openLink, row, test } from './crew';
+import {
+  enter,
+  expect,
+  openJob,
+  openLink,
+  press,
+  readMeter,
+  record,
+  row,
+  test,
+  verdict,
+  walkCard,
+} from './crew';
 
 test('a lead starts a job and plans links; the first is terminated, tested and handed over', async ({
   page,
@@ -23,6 +35,18 @@ test('a lead starts a job and plans links; the first is terminated, tested and h
   await dialog.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(row(page, 'A-11')).toContainText('desk 3');
   await expect(page.locator('.next h2')).toHaveText('A-09: Terminate the near end');
+
+  await press(page, 'Enter');
+  await walkCard(page, 'near');
+  await walkCard(page, 'far');
+  await expect(verdict(page)).toHaveText('Not tested yet');
+  await readMeter(page);
+  await expect(verdict(page)).toContainText('Map right, pairs right');
+  await press(page, 'h');
+  await page.getByRole('button', { name: /^Hand it over/ }).click();
+  await expect(page.getByRole('heading', { name: 'A-09 is handed over' })).toBeVisible();
+  const { link, terminations } = await record(page);
+  expect([link.stage, terminations.map((end) => end.side)]).toEqual(['handed-over', ['near', 'far']]);
 });
 
 test('a second person’s stale plan is shown beside the first, and nothing typed is lost', async ({

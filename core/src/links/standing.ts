@@ -9,6 +9,14 @@ import { stageOf, type LinkStage } from './stage.js';
 /** Work that is no termination: on the cable, or making sure of the outlet or of both ends being free. */
 export type CableWorkKind = 'mended' | 'replaced' | 'outlet' | 'unplug';
 
+/** What was done, as a record of it reads. */
+export const CABLE_WORK_WORDS: Readonly<Record<CableWorkKind, string>> = {
+  mended: 'cable mended',
+  replaced: 'cable replaced',
+  outlet: 'outlet made sure of',
+  unplug: 'both ends unplugged',
+};
+
 /** What has been recorded of a link, each list oldest first; times are ISO 8601 in UTC. */
 export interface LinkHistory {
   terminations: readonly {

@@ -1,6 +1,7 @@
 import type { Job, LinkDetail } from '@near-spoke/contracts';
 import {
   blindnessInWords,
+  CABLE_WORK_WORDS,
   formatCableLength,
   INSTRUMENTS,
   LINK_STAGES,
@@ -87,7 +88,7 @@ function toRepairs({ link, tests, terminations, cableWork }: LinkDetail): SheetR
   const failed = tests.filter((test) => test.diagnosis.result === 'fail');
   const work = [
     ...terminations.map((t) => ({ at: t.at, words: `${t.side} end redone by ${t.by}` })),
-    ...cableWork.map((w) => ({ at: w.at, words: `cable ${w.kind} by ${w.by}` })),
+    ...cableWork.map((w) => ({ at: w.at, words: `${CABLE_WORK_WORDS[w.kind]} by ${w.by}` })),
   ].sort((a, b) => a.at.localeCompare(b.at));
   return failed.flatMap((test, index) => {
     const until = failed[index + 1]?.at ?? '9999';

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject } from
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { LinkDetail } from '@near-spoke/contracts';
-import { blindnessInWords, INSTRUMENTS } from '@near-spoke/core';
+import { blindnessInWords, CABLE_WORK_WORDS, INSTRUMENTS } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
@@ -26,9 +26,7 @@ import { sessionFeature } from '../session/session.state';
           @if (proof(); as proof) {
             <dl>
               <dt>Proved with</dt>
-              <dd>
-                {{ names[proof.reading.instrument].name }}{{ proof.source === 'keyed' ? ', keyed in' : '' }}
-              </dd>
+              <dd>{{ restsOn() }}</dd>
               <dt>By</dt>
               <dd>{{ proof.by }}, {{ proof.at | date: 'd MMM y HH:mm' }}</dd>
               <dt>Cannot see</dt>
@@ -126,13 +124,22 @@ export class LinkHandover {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly facts = inject(LinkFacts);
-  protected readonly names = INSTRUMENTS;
   protected readonly blindness = blindnessInWords;
   protected readonly detail = computed(() => this.facts.detail() as LinkDetail);
   protected readonly busy = this.store.selectSignal(linkFeature.selectBusy);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
   private readonly links = this.store.selectSignal(jobsFeature.selectAllLinks);
   protected readonly proof = computed(() => this.detail().tests.at(-1));
+  /** Everything the verdict rests on, not the last reading alone: that may have been a look at colours. */
+  protected readonly restsOn = computed(() => {
+    const { diagnosis, tests } = this.detail();
+    return [...new Set(diagnosis?.restsOn)]
+      .map((name) => {
+        const last = tests.findLast((test) => INSTRUMENTS[test.reading.instrument].name === name);
+        return last?.source === 'keyed' ? `${name}, keyed in` : name;
+      })
+      .join('; ');
+  });
   protected readonly handed = computed(() => this.detail().handovers.at(-1));
   protected readonly nextLink = computed(() => {
     const others = this.links().filter((link) => link.id !== this.detail().link.id);
@@ -157,7 +164,7 @@ export class LinkHandover {
       ...cableWork.map((w) => ({
         at: w.at,
         by: w.by,
-        words: `cable ${w.kind}${w.note ? `: ${w.note}` : ''}`,
+        words: `${CABLE_WORK_WORDS[w.kind]}${w.note ? `: ${w.note}` : ''}`,
       })),
       ...tests.map((t) => ({
         at: t.at,

@@ -77,5 +77,7 @@ export class Keys {
     if (!action) return;
     event.preventDefault();
     action.run(event);
+    // And after it: what the key did is seen at once.
+    this.application.tick();
   }
 }

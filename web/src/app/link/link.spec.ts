@@ -1,10 +1,9 @@
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideHttpClient } from '@angular/common/http';
-import { type DestroyRef, provideZonelessChangeDetection } from '@angular/core';
+import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { firstValueFrom } from 'rxjs';
 import { Api, ApiProblem, problemOf } from '../api/api';
-import { Keys } from '../keys/keys';
 import { sessionFeature, SessionEvents } from '../session/session.state';
 import { someDetail, someLink } from '../testing/links';
 import { LinkEvents, linkFeature } from './link.state';
@@ -94,55 +93,5 @@ describe('calling the server', () => {
     const silent = firstValueFrom(api.call('listJobs', {})).catch((error: unknown) => error);
     server.expectOne('/api/jobs').error(new ProgressEvent('error'));
     expect(problemOf(await silent).title).toBe('No answer');
-  });
-});
-
-describe('keys', () => {
-  let keys: Keys;
-  let ended: (() => void)[];
-  const until = { onDestroy: (callback: () => void) => ended.push(callback) } as unknown as DestroyRef;
-  const press = (key: string, target: EventTarget = document.body, more: KeyboardEventInit = {}): void => {
-    target.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
-  };
-  beforeEach(() => {
-    ended = [];
-    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
-    keys = TestBed.inject(Keys);
-  });
-  afterEach(() => ended.forEach((end) => end()));
-
-  it('work in either case, the newest page’s first, and not after it is gone', () => {
-    const heard: string[] = [];
-    keys.use([{ key: 'r', words: 'old', run: () => heard.push('old') }], until);
-    keys.use([{ key: 'r', words: 'new', run: () => heard.push('new') }], until);
-    press('R');
-    ended.pop()?.();
-    press('r');
-    expect(heard).toEqual(['new', 'old']);
-  });
-
-  it('leave typing, controls and the browser’s own shortcuts alone', () => {
-    let heard = 0;
-    keys.use(
-      ['r', 'Enter'].map((key) => ({ key, words: key, run: () => (heard += 1) })),
-      until,
-    );
-    const field = document.body.appendChild(document.createElement('input'));
-    const button = document.body.appendChild(document.createElement('button'));
-    press('r', field);
-    press('Enter', button);
-    press('r', document.body, { ctrlKey: true });
-    expect(heard).toBe(0);
-    press('r', button);
-    expect(heard).toBe(1);
-    field.remove();
-    button.remove();
-  });
-
-  it('are silent while what they do is not possible', () => {
-    let heard = 0;
-    keys.use([{ key: 'h', words: 'hand over', run: () => (heard += 1), when: () => false }], until);
-    press('h');
-    expect(heard).toBe(0);
   });
 });

@@ -16,6 +16,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
 import {
   blindnessInWords,
+  CABLE_WORK_WORDS,
   endDone,
   INSTRUMENTS,
   intendedLink,
@@ -62,10 +63,10 @@ const PLACE_WORDS: Readonly<Record<MendPlace, string>> = {
 const WORK_WORDS = {
   near: 'near end redone',
   far: 'far end redone',
-  cable: 'cable mended',
-  replaced: 'cable replaced',
-  outlet: 'outlet made sure of',
-  unplug: 'both ends unplugged',
+  cable: CABLE_WORK_WORDS.mended,
+  replaced: CABLE_WORK_WORDS.replaced,
+  outlet: CABLE_WORK_WORDS.outlet,
+  unplug: CABLE_WORK_WORDS.unplug,
 } as const;
 
 /** A reading, its verdict, what would explain it, and the one thing to do next. */
