@@ -7,6 +7,7 @@ import {
   formatGauge,
   formatStripLength,
   typedNumber,
+  typedWithin,
 } from '../src/index.js';
 
 describe('quantities', () => {
@@ -52,7 +53,19 @@ describe('quantities', () => {
 
   it('takes a typed figure with a point or a comma, and nothing else for one', () => {
     expect([' 12.5 ', '12,5', '-3', '1e3', '.5'].map(typedNumber)).toEqual([12.5, 12.5, -3, 1000, 0.5]);
-    for (const text of ['', '  ', 'twelve', '1,2,3', '5 m'])
+    for (const text of ['', '  ', 'twelve', '1,2,3', '5 m', 'Infinity', '0x10', '1_000', '.', 'e3'])
       expect(typedNumber(text)).withContext(text).toBeNaN();
+  });
+
+  it('takes a typed figure within its range, or says which field wants what', () => {
+    const lead = { what: 'Lead', unit: 'metres', least: 0, most: 1000 };
+    expect(['0', '1000', ' 2,5'].map((text) => typedWithin(text, lead).figure)).toEqual([0, 1000, 2.5]);
+    for (const text of ['-0.1', '1000.1', '', '2 m', '1e999'])
+      expect(typedWithin(text, lead))
+        .withContext(text)
+        .toEqual({ figure: null, trouble: 'Lead: write metres from 0 to 1000.' });
+    expect(typedWithin('2', { what: 'Velocity factor', least: 0.3, most: 1 }).trouble).toBe(
+      'Velocity factor: write a figure from 0.3 to 1.',
+    );
   });
 });

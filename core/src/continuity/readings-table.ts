@@ -67,9 +67,10 @@ export function readingsFromTable(
     const label = (cells[mapping.label] ?? '').trim();
     const bad = (problem: string): TableRow => ({ row, label, reading: null, problem });
     if (label === '') return bad('No label in this row.');
-    const before = seen.get(label);
+    const key = label.toLowerCase();
+    const before = seen.get(key);
     if (before !== undefined) return bad(`${label} is already in row ${before}: keep one of them.`);
-    seen.set(label, row);
+    seen.set(key, row);
     const expected = expectationOf(label);
     if (!expected) return bad(`This job has no link ${label}.`);
     const reading = readCells(cells, mapping, expected);

@@ -12,7 +12,6 @@ import {
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { NewBuild } from '@near-spoke/contracts';
 import {
   joinContacts,
   newEnd,
@@ -208,10 +207,6 @@ export class AdapterPage {
   protected go(room: Room): void {
     this.editing.set(null);
     void this.router.navigate(['/bench/adapters', this.adapterId()], { queryParams: { room } });
-  }
-
-  protected async keepBuild(build: NewBuild): Promise<void> {
-    await this.bench.build(build);
   }
 
   protected address(id: Parameters<typeof adapterFileAddress>[0]): string {

@@ -494,10 +494,17 @@ describe('building on the screen', () => {
 
 describe('proving on the screen', () => {
   const worked = workUp(crossed);
-  const prove = async (): Promise<Room<ProveRoom> & { kept: NewBuild[] }> => {
-    const room = await showRoom(ProveRoom, { inputs: { design: crossed, worked, version: 2, builds: [] } });
+  const prove = async (
+    takes: () => boolean = () => true,
+  ): Promise<Room<ProveRoom> & { kept: NewBuild[] }> => {
     const kept: NewBuild[] = [];
-    room.fixture.componentInstance.kept.subscribe((each) => kept.push(each));
+    const keeps = (build: NewBuild): Promise<boolean> => {
+      kept.push(build);
+      return Promise.resolve(takes());
+    };
+    const room = await showRoom(ProveRoom, {
+      inputs: { design: crossed, worked, version: 2, builds: [], keeps },
+    });
     return { ...room, kept };
   };
   const sound = soundLead(worked.nets);
@@ -510,6 +517,24 @@ describe('proving on the screen', () => {
     expect(kept.map(({ name, version, beeped }) => [name, version, beeped])).toEqual([
       ['No. 1', 2, worked.proof.map((touch) => wouldBeep(touch, sound))],
     ]);
+  });
+
+  it('loses no answer where the build could not be kept, and is sent again as the same build', async () => {
+    let takes = false;
+    const { press, text, kept, loader } = await prove(() => takes);
+    for (const touch of worked.proof) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
+    const keep = (): Promise<MatButtonHarness> =>
+      loader.getHarness(MatButtonHarness.with({ text: 'Keep this build' }));
+    await (await keep()).click();
+    expect(text('#prove-title')).toBe('Proved');
+    takes = true;
+    await (await keep()).click();
+    expect(text('#prove-title')).not.toBe('Proved');
+    expect(kept[1]).toEqual(kept[0] as NewBuild);
+    // The next one built is another.
+    for (const touch of worked.proof) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
+    await (await keep()).click();
+    expect(kept[2]?.id).not.toBe(kept[0]?.id as string);
   });
 
   it('names a face that was mirrored from what was heard', async () => {

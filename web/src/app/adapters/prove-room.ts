@@ -6,7 +6,6 @@ import {
   inject,
   input,
   linkedSignal,
-  output,
   signal,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
@@ -58,7 +57,8 @@ export class ProveRoom {
   readonly builds = input.required<readonly AdapterBuild[]>();
   readonly editable = input(true);
   readonly busy = input(false);
-  readonly kept = output<NewBuild>();
+  /** Keeps a build; false where it could not be kept, and then every answer stands. */
+  readonly keeps = input.required<(build: NewBuild) => Promise<boolean>>();
 
   protected readonly proof = computed(() => buildProof(this.design(), this.worked()));
   protected readonly questions = computed((): Question[] => {
@@ -84,6 +84,11 @@ export class ProveRoom {
   });
   protected readonly searching = signal(false);
   protected readonly name = linkedSignal(() => `No. ${this.builds().length + 1}`);
+  /** Of the record to be kept: the same for a retry, so that nothing is added twice, and another for other answers. */
+  private readonly id = linkedSignal<string>(() => {
+    for (const told of [this.answers, this.extra, this.name]) told();
+    return crypto.randomUUID();
+  });
   protected readonly titles = TITLES;
   protected readonly built = computed(() => builtWords(this.builds()));
 
@@ -161,17 +166,17 @@ export class ProveRoom {
     this.searching.set(false);
   }
 
-  protected keep(): void {
+  protected async keep(): Promise<void> {
     if (this.name().trim() === '') return;
     const found = this.shownSuspects().map(({ words }) => words);
-    this.kept.emit({
-      id: crypto.randomUUID(),
+    const kept = await this.keeps()({
+      id: this.id(),
       version: this.version(),
       name: this.name().trim(),
       ...this.sorted(),
       note: found.length > 0 ? `One of: ${found.join(' ')}` : '',
     });
-    this.again();
+    if (kept) this.again();
   }
 
   private sorted(): Pick<NewBuild, 'beeped'> & {

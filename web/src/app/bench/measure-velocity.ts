@@ -17,6 +17,7 @@ import {
   NoVelocity,
   roundTripS,
   typedNumber,
+  typedWithin,
   velocityOf,
   type CableType,
   type KnownPiece,
@@ -26,7 +27,7 @@ import { Store } from '@ngrx/store';
 import { DelayPlot } from '../drawing/delay-plot';
 import { ProblemNote } from '../drawing/problem-note';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
-import { LEAD_TAPED_M } from '../locate/trace-setting';
+import { LEAD_TAPED_M, TRACE_FIELDS } from '../locate/trace-setting';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 import { sessionFeature } from '../session/session.state';
 
@@ -37,6 +38,8 @@ interface Piece {
   read: ReadTrace | null;
 }
 
+/** What a piece's length field asks for: contracts take nothing else. */
+const PIECE = { unit: 'metres', least: 0.1, most: 10_000 } as const;
 /** A velocity this much off what the traces were read with has them read again. */
 const READ_AGAIN_FROM = 0.004;
 
@@ -74,12 +77,27 @@ export class MeasureVelocity {
     const cable = this.cable();
     return cable && this.shelf.velocityOf(cable, this.reel());
   });
+  private readonly figures = computed(() => ({
+    lead: typedWithin(this.lead(), TRACE_FIELDS.lead),
+    leadVelocity: typedWithin(this.leadVelocity(), TRACE_FIELDS.leadVelocity),
+  }));
+  /** What is wrong with the figures that are typed; no answer is given with others in their place. */
+  private readonly mistyped = computed(() =>
+    [
+      ...Object.values(this.figures()).map(({ trouble }) => trouble),
+      ...this.pieces().map(({ length }, n) =>
+        length.trim() === '' ? '' : typedWithin(length, { ...PIECE, what: `Piece ${n + 1}` }).trouble,
+      ),
+    ]
+      .filter(Boolean)
+      .join(' '),
+  );
   protected readonly told = computed((): TraceTold => ({
     velocityFactor: this.readWith(),
     velocityU95: 0,
     impedanceOhm: this.cable()?.impedanceOhm ?? 75,
-    leadM: Math.max(0, typedNumber(this.lead()) || 0),
-    leadVelocityFactor: typedNumber(this.leadVelocity()) || 0.66,
+    leadM: this.figures().lead.figure ?? 0,
+    leadVelocityFactor: this.figures().leadVelocity.figure ?? 0.66,
     shape: null,
   }));
   /** Pieces with their delays; those without length or trace are left out. */
@@ -97,6 +115,8 @@ export class MeasureVelocity {
     return { pieces: measured, why: '' };
   });
   protected readonly result = computed((): { velocity: Velocity | null; why: string } => {
+    const mistyped = this.mistyped();
+    if (mistyped) return { velocity: null, why: mistyped };
     const { pieces, why } = this.measured();
     if (why || pieces.length === 0) return { velocity: null, why };
     const { leadM, leadVelocityFactor } = this.told();
@@ -121,6 +141,11 @@ export class MeasureVelocity {
     this.measured().pieces.map(({ piece }) => ({ lengthM: piece.lengthM, delayNs: piece.delayS * 1e9 })),
   );
   protected readonly kept = signal('');
+  /** Of the record to be kept: the same for a retry, so that nothing is added twice, and another for other figures. */
+  private readonly id = linkedSignal<string>(() => {
+    for (const told of [this.result, this.cableId, this.lot, this.reel]) told();
+    return crypto.randomUUID();
+  });
   protected readonly abs = Math.abs;
 
   constructor() {
@@ -165,7 +190,7 @@ export class MeasureVelocity {
     const { velocity } = this.result();
     if (!velocity) return;
     const kept = await this.shelf.keepVelocity({
-      id: crypto.randomUUID(),
+      id: this.id(),
       cableTypeId: this.cableId(),
       lot: this.lot(),
       reelId: this.reel()?.id ?? null,
@@ -177,7 +202,8 @@ export class MeasureVelocity {
         delayNs: piece.delayS * 1e9,
       })),
     });
-    if (kept)
-      this.kept.set(`Kept for ${this.reel()?.name ?? (this.lot() ? `lot ${this.lot()}` : 'this cable')}.`);
+    if (!kept) return;
+    this.id.set(crypto.randomUUID());
+    this.kept.set(`Kept for ${this.reel()?.name ?? (this.lot() ? `lot ${this.lot()}` : 'this cable')}.`);
   }
 }

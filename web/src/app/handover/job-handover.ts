@@ -1,13 +1,12 @@
 import { DatePipe } from '@angular/common';
-import { httpResource } from '@angular/common/http';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import type { Activity } from '@near-spoke/contracts';
 import { LINK_STAGES } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
-import { fileAddress } from '../api/api';
+import { Api, fileAddress } from '../api/api';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
@@ -40,7 +39,11 @@ export class JobHandover {
     { name: 'Table, CSV', href: fileAddress('handoverCsv', this.jobId()) },
     { name: 'Complete record, JSON', href: fileAddress('handoverJson', this.jobId()) },
   ]);
-  protected readonly log = httpResource<Activity[]>(() => `/api/jobs/${this.jobId()}/activity`);
+  private readonly api = inject(Api);
+  protected readonly log = rxResource({
+    params: () => this.jobId(),
+    stream: ({ params: jobId }) => this.api.call('jobActivity', { params: { jobId } }),
+  });
 
   constructor() {
     const header = inject(Header);

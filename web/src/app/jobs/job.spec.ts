@@ -19,6 +19,7 @@ describe('labels that follow one another', () => {
     expect(labelSeries('P1-09', 3)).toEqual(['P1-09', 'P1-10', 'P1-11']);
     expect(labelSeries('V9', 2)).toEqual(['V9', 'V10']);
     expect(labelSeries('mast', 2)).toEqual(['mast', 'mast 2']);
+    expect(labelSeries('009007199254740993', 2)).toEqual(['009007199254740993', '009007199254740994']);
   });
 });
 
@@ -40,6 +41,13 @@ describe('the jobs’ state', () => {
     expect(read.links.ids).toEqual(['id-0', 'id-1']);
     expect(reduce(read, JobEvents.jobOpened({ jobId: 'another' })).links.ids).toEqual([]);
     expect(reduce(read, JobEvents.jobOpened({ jobId: 'job' })).links.ids).toEqual(['id-0', 'id-1']);
+  });
+
+  it('does not take a job for empty whose links went when another was opened in between', () => {
+    const read = reduce(first, JobEvents.linksRead({ jobId: 'job', links: links('planned') }));
+    const left = reduce(read, JobEvents.jobOpened({ jobId: 'another' }));
+    expect(left.linksOf).toBeNull();
+    expect(reduce(left, JobEvents.jobOpened({ jobId: 'job' })).linksOf).toBeNull();
   });
 
   it('hears of a link that changed elsewhere, if it is of this job', () => {

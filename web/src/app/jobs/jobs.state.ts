@@ -60,8 +60,9 @@ export const jobsFeature = createFeature({
     first,
     on(JobEvents.jobsOpened, (state): State => ({ ...state, busy: true, problem: null })),
     on(JobEvents.jobOpened, (state, { jobId }): State => {
-      const links = state.linksOf === jobId ? state.links : linkAdapter.getInitialState();
-      return { ...state, links, busy: true, problem: null };
+      // Links of another job go, and with them the claim that this job's are known.
+      const kept = state.linksOf === jobId ? {} : { links: linkAdapter.getInitialState(), linksOf: null };
+      return { ...state, ...kept, busy: true, problem: null };
     }),
     on(JobEvents.jobDrafted, JobEvents.linksDrafted, (state): State => ({
       ...state,

@@ -7,6 +7,6 @@ export function labelSeries(first: string, count: number): string[] {
   if (digits === '') return Array.from({ length: count }, (_, i) => (i === 0 ? first : `${first} ${i + 1}`));
   return Array.from(
     { length: count },
-    (_, i) => `${stem}${String(Number(digits) + i).padStart(digits.length, '0')}`,
+    (_, i) => `${stem}${String(BigInt(digits) + BigInt(i)).padStart(digits.length, '0')}`,
   );
 }

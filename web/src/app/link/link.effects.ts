@@ -169,7 +169,7 @@ export const soundTheVerdict = createEffect(
     actions.pipe(
       ofType(LinkEvents.recordKept),
       filter(({ what }) => what === 'test'),
-      tap(({ detail }) => (detail.diagnosis?.result === 'fail' ? tones.wrong() : tones.right())),
+      tap(({ detail }) => tones.verdict(detail.diagnosis?.result)),
     ),
   { functional: true, dispatch: false },
 );

@@ -15,7 +15,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
-import { roundTripS, snapTo, typedNumber, type LinkEnd, type TraceFileOptions } from '@near-spoke/core';
+import { roundTripS, snapTo, typedWithin, type LinkEnd, type TraceFileOptions } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
@@ -29,6 +29,7 @@ import { answered } from './answered';
 import { BenchOscilloscope } from './bench-oscilloscope';
 import { Locating } from './locating';
 import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
+import { TRACE_FIELDS } from './trace-setting';
 
 /** How a change is called. */
 const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
@@ -183,7 +184,7 @@ export class LocateRoom {
           key: 'v',
           words: 'hand what was located to Verify',
           run: () => this.handToVerify(),
-          when: () => idle() && this.mayWork() && this.reading() !== null,
+          when: () => idle() && this.mayWork() && this.locating.asReading() !== null,
         },
         {
           key: 'c',
@@ -205,15 +206,28 @@ export class LocateRoom {
     );
   }
 
+  private readonly figures = computed(() => ({
+    velocity: typedWithin(this.velocity(), TRACE_FIELDS.velocity),
+    velocityU95: typedWithin(this.velocityU95(), TRACE_FIELDS.velocityU95),
+    lead: typedWithin(this.lead(), TRACE_FIELDS.lead),
+    leadVelocity: typedWithin(this.leadVelocity(), TRACE_FIELDS.leadVelocity),
+  }));
+  /** What is wrong with the figures that are typed: nothing is read with others in their place. */
+  protected readonly mistyped = computed(() =>
+    Object.values(this.figures())
+      .flatMap(({ trouble }) => trouble || [])
+      .join(' '),
+  );
+
   protected readonly told = computed((): TraceTold => {
-    const cable = this.facts.cable();
+    const { velocity, velocityU95, lead, leadVelocity } = this.figures();
     const known = this.known();
     return {
-      velocityFactor: typedNumber(this.velocity()) || known?.velocityFactor || 0.7,
-      velocityU95: Math.min(0.3, Math.max(0, typedNumber(this.velocityU95()) || known?.u95 || 0)),
-      impedanceOhm: cable?.impedanceOhm ?? 75,
-      leadM: Math.max(0, typedNumber(this.lead()) || 0),
-      leadVelocityFactor: typedNumber(this.leadVelocity()) || 0.66,
+      velocityFactor: velocity.figure ?? known?.velocityFactor ?? 0.7,
+      velocityU95: velocityU95.figure ?? known?.u95 ?? 0,
+      impedanceOhm: this.facts.cable()?.impedanceOhm ?? 75,
+      leadM: lead.figure ?? 0,
+      leadVelocityFactor: leadVelocity.figure ?? 0.66,
       shape: null,
     };
   });
@@ -266,7 +280,7 @@ export class LocateRoom {
 
   /** Reads the chosen file with what is told now. */
   protected readAgain(): void {
-    if (this.file) this.locating.readFile(this.file, this.told(), this.options());
+    if (this.file && !this.mistyped()) this.locating.readFile(this.file, this.told(), this.options());
   }
 
   protected answerQuestion(text: string): void {

@@ -1,56 +1,23 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { TraceTold } from '@near-spoke/contracts';
-import {
-  brokenLine,
-  CABLE_TYPES,
-  impedanceProfile,
-  imperfect,
-  lineOf,
-  NO_SCOPE,
-  readTrace,
-  seededRandom,
-  simulate,
-  type LineFault,
-} from '@near-spoke/core';
+import { impedanceProfile, readTrace, type LineFault } from '@near-spoke/core';
 import { DelayPlot } from '../drawing/delay-plot';
 import { ReelPicture } from '../drawing/reel-picture';
 import { SightPlot } from '../drawing/sight-plot';
 import { TracePlot, type SnapAsked } from '../drawing/trace-plot';
+import { shippedCable, someTold, someTrace } from '../testing/traces';
 import { answered } from './answered';
 import { axisOf, metres, plotTrace } from './plotted';
 import { traceSettingOf } from './trace-setting';
 import type { TraceAnswer } from './tracing';
 
-const found = CABLE_TYPES.find(({ id }) => id === 'rg6');
-if (!found) throw new Error('no rg6');
-const cable = found;
+const cable = shippedCable('rg6');
 const LENGTH_M = 40;
-const told: TraceTold = {
-  velocityFactor: cable.velocityFactor,
-  velocityU95: 0.004,
-  impedanceOhm: 75,
-  leadM: 1,
-  leadVelocityFactor: 0.66,
-  shape: 'pulse',
-};
+const told = someTold(cable);
 
 /** What the worker would answer for a line with these faults behind a lead of a metre. */
 function answerTo(faults: readonly LineFault[]): TraceAnswer {
-  const line = lineOf(cable);
-  const broken = brokenLine(line, LENGTH_M, faults);
-  const lead = { kind: 'line', lengthM: 1, line: { ...line, velocityFactor: 0.66 } } as const;
-  const source = {
-    shape: 'pulse',
-    volts: 2,
-    widthS: 8e-9,
-    riseS: 2e-9,
-    edge: 'smooth',
-    impedanceOhm: 75,
-  } as const;
-  const network = { source, scope: NO_SCOPE, chain: [lead, ...broken.chain], load: broken.load };
-  const clean = simulate(network, { intervalS: 4e-10, samples: 1400, launchS: 3e-8 });
-  const trace = imperfect(clean, { noiseV: 0.003, quantumV: 0.008, offsetV: 0.01 }, seededRandom(4));
+  const trace = someTrace(cable, LENGTH_M, faults);
   const setting = traceSettingOf(cable, told);
   const { explained, ...reading } = readTrace(trace, setting);
   const { trace: seen, fit, launch, modelV } = explained;

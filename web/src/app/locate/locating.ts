@@ -29,6 +29,8 @@ const MOST_KEPT = 20_000;
 
 /** A trace read from a file and not kept yet. */
 export interface Draft {
+  /** Of the record it becomes: kept for a retry, so that nothing is added twice. */
+  id: string;
   file: File;
   understood: Understood;
   trace: Trace;
@@ -195,7 +197,12 @@ export class Locating {
       else {
         this.answer.set(reply.answer);
         if (file && reply.understood)
-          this.draft.set({ file, understood: reply.understood, trace: reply.trace });
+          this.draft.set({
+            id: crypto.randomUUID(),
+            file,
+            understood: reply.understood,
+            trace: reply.trace,
+          });
       }
     });
   }
@@ -230,10 +237,10 @@ export class Locating {
   async keep(told: TraceTold, where: Pick<NewTrace, 'end' | 'pair'>): Promise<boolean> {
     const draft = this.draft();
     if (!draft) return false;
-    const { trace, file } = draft;
+    const { id, trace, file } = draft;
     const thin = averaged(trace, Math.ceil(trace.volts.length / MOST_KEPT));
     const body: NewTrace = {
-      id: crypto.randomUUID(),
+      id,
       ...where,
       name: file.name.slice(0, 120),
       trace: {
@@ -249,7 +256,7 @@ export class Locating {
         this.api.call('addTrace', { params: { linkId: this.linkId }, body }),
       );
       this.traces.set(traces);
-      const kept = traces.find(({ id }) => id === body.id);
+      const kept = traces.find((one) => one.id === id);
       if (kept) this.show(kept);
       return true;
     } catch (error) {

@@ -1,9 +1,17 @@
-import { lineOf, UNKNOWN_LOSS, type CableType, type TraceSetting } from '@near-spoke/core';
+import { lineOf, UNKNOWN_LOSS, type AskedFigure, type CableType, type TraceSetting } from '@near-spoke/core';
 import type { TraceTold } from '@near-spoke/contracts';
 
 const NORMAL_95 = 1.96;
 /** A lead is taped to this, as a deviation. */
 export const LEAD_TAPED_M = 0.005;
+
+/** What the fields that tell of a trace ask for: as wide as the server takes it. */
+export const TRACE_FIELDS = {
+  velocity: { what: 'Velocity factor', least: 0.3, most: 1 },
+  velocityU95: { what: 'How good the velocity is', least: 0, most: 0.3 },
+  lead: { what: 'Lead', unit: 'metres', least: 0, most: 1000 },
+  leadVelocity: { what: 'Lead’s velocity factor', least: 0.3, most: 1 },
+} as const satisfies Record<string, AskedFigure>;
 
 /** What core reads a trace with, from what a person told of it. */
 export function traceSettingOf(cable: CableType | null, told: TraceTold): TraceSetting {

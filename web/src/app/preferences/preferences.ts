@@ -1,42 +1,34 @@
 import { DOCUMENT } from '@angular/common';
 import { computed, effect, inject } from '@angular/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
+import { z } from 'zod';
 
-export type Theme = 'as the system' | 'light' | 'dark';
-
-/** How a person likes things: kept in this browser only. */
-interface Liking {
-  theme: Theme;
-  sound: boolean;
+/** How a person likes things: kept in this browser only. What is kept there and makes no sense counts as usual. */
+const liking = z.object({
+  theme: z.enum(['as the system', 'light', 'dark']).catch('as the system'),
+  sound: z.boolean().catch(true),
   /** How they hold a plug: latch towards or away, and which hand holds the cable. */
-  latch: 'down' | 'up';
-  cableFrom: 'below' | 'left' | 'right';
+  latch: z.enum(['down', 'up']).catch('down'),
+  cableFrom: z.enum(['below', 'left', 'right']).catch('below'),
   /** Which side of the connector the card shows: the one being wired, or the mating face. */
-  face: 'rear' | 'mating';
-  wholeCard: boolean;
+  face: z.enum(['rear', 'mating']).catch('rear'),
+  wholeCard: z.boolean().catch(false),
   /** The instrument class last used for readings. */
-  instrument: string;
+  instrument: z.string().catch('coded-mapper-crosstalk'),
   /** The die, blade or adapter last seen in each kind of tool. */
-  inTool: Readonly<Record<string, string>>;
-}
+  inTool: z.record(z.string(), z.string()).catch({}),
+});
+type Liking = z.infer<typeof liking>;
+export type Theme = Liking['theme'];
 
 const KEY = 'near-spoke-preferences';
-const USUAL: Liking = {
-  theme: 'as the system',
-  sound: true,
-  latch: 'down',
-  cableFrom: 'below',
-  face: 'rear',
-  wholeCard: false,
-  instrument: 'coded-mapper-crosstalk',
-  inTool: {},
-};
 
 function stored(): Liking {
+  const usual = liking.parse({});
   try {
-    return { ...USUAL, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Liking>) };
+    return liking.catch(usual).parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
   } catch {
-    return USUAL;
+    return usual;
   }
 }
 

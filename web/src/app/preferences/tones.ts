@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { Preferences } from './preferences';
 
-/** A rising tone for right, a falling one for wrong, for those who cannot look at the screen. */
+/** A rising tone for right, a falling one for wrong, a level one for undecided, for those who cannot look. */
 @Injectable({ providedIn: 'root' })
 export class Tones {
   private readonly preferences = inject(Preferences);
@@ -13,6 +13,12 @@ export class Tones {
 
   wrong(): void {
     this.play(420, 260);
+  }
+
+  verdict(result: 'pass' | 'fail' | 'cannot-tell' | undefined): void {
+    if (result === 'pass') this.right();
+    else if (result === 'fail') this.wrong();
+    else this.play(440, 440);
   }
 
   private play(fromHz: number, toHz: number): void {

@@ -2,8 +2,9 @@ import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { TraceTold, VelocityRecord } from '@near-spoke/contracts';
-import { farEndOf, typedNumber, type CableType, type KnownVelocity, type TraceEvent } from '@near-spoke/core';
+import { farEndOf, typedWithin, type CableType, type KnownVelocity, type TraceEvent } from '@near-spoke/core';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
+import { TRACE_FIELDS } from '../locate/trace-setting';
 import { velocityWords, type StandingReel } from './reels-store';
 
 /** A length on a reel, as it was measured. */
@@ -42,7 +43,9 @@ const UNKNOWN_M = 300;
       (leadTold)="leadFrom($event)"
       (read)="read.set($event)"
     />
-    @if (read()) {
+    @if (leadTyped().trouble) {
+      <p class="wrong" role="alert">{{ leadTyped().trouble }}</p>
+    } @else if (read()) {
       @if (end(); as end) {
         <p class="answer" role="status">
           <strong class="figure">{{ end.distanceM | number: '1.1-2' }} m</strong> are on it, give or take
@@ -99,6 +102,7 @@ export class MeasureReel {
   readonly measured = output<ReelMeasured>();
   readonly left = output();
   protected readonly lead = signal('0');
+  protected readonly leadTyped = computed(() => typedWithin(this.lead(), TRACE_FIELDS.lead));
   private readonly leadVelocity = signal(0.66);
   protected readonly read = signal<ReadTrace | null>(null);
   protected readonly balanced = computed(() => this.cable().family !== 'coax');
@@ -109,7 +113,7 @@ export class MeasureReel {
       velocityFactor,
       velocityU95: u95,
       impedanceOhm: this.cable().impedanceOhm,
-      leadM: Math.max(0, typedNumber(this.lead()) || 0),
+      leadM: this.leadTyped().figure ?? 0,
       leadVelocityFactor: this.leadVelocity(),
       shape: null,
     };

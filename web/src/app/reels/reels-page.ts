@@ -7,6 +7,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   signal,
   untracked,
 } from '@angular/core';
@@ -81,6 +82,11 @@ export class ReelsPage {
   protected readonly drawFor = signal('');
   protected readonly drawWords = signal('');
   protected readonly correcting = signal<ReelEntry | null>(null);
+  /** Of the entry to be made: the same for a retry, so that no metre is drawn twice, and another for other figures. */
+  private readonly entryId = linkedSignal<string>(() => {
+    for (const told of [this.doing, this.drawM, this.drawFor, this.drawWords, this.correcting]) told();
+    return crypto.randomUUID();
+  });
   /** Links that are planned in this reel's cable. */
   protected readonly links = signal<readonly Link[]>([]);
   protected readonly fitting = computed(() =>
@@ -151,7 +157,7 @@ export class ReelsPage {
     const lengthM = this.metres();
     if (lengthM === null) return;
     await this.enter({
-      id: crypto.randomUUID(),
+      id: this.entryId(),
       what: 'drawn',
       lengthM,
       linkId: this.drawFor() || null,
@@ -162,7 +168,7 @@ export class ReelsPage {
 
   protected async enterMeasured({ lengthM, u95M, velocityFactor, name }: ReelMeasured): Promise<void> {
     await this.enter({
-      id: crypto.randomUUID(),
+      id: this.entryId(),
       what: 'measured',
       lengthM,
       u95M,

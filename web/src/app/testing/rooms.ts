@@ -31,6 +31,8 @@ export interface Room<C> {
   ways: string[];
   text(selector: string): string;
   press(key: string): Promise<void>;
+  /** When what was asked of a fake server is answered and drawn. */
+  settled(): Promise<void>;
 }
 
 const first = (sheets: readonly { id: string }[]): Record<string, number> =>
@@ -148,6 +150,12 @@ export async function showRoom<C>(
     asked,
     ways,
     text: (selector) => page.querySelector(selector)?.textContent?.replace(/\s+/g, ' ').trim() ?? '',
+    settled: async () => {
+      for (let turn = 0; turn < 3; turn++) {
+        await new Promise((later) => setTimeout(later));
+        await fixture.whenStable();
+      }
+    },
     press: async (key) => {
       document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
       await fixture.whenStable();

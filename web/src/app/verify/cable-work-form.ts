@@ -81,7 +81,9 @@ export class CableWorkForm {
     effect(() => {
       const { diagnosis, units } = this.detail();
       const located = diagnosis?.explanations[0]?.faults.find((fault) => fault.end === 'cable')?.distanceM;
-      if (located != null) this.form.patchValue({ at: cableLengthFromM(located, units) });
+      const { at } = this.form.controls;
+      // What a person typed stands, whatever is read meanwhile.
+      if (located != null && at.pristine) at.setValue(cableLengthFromM(located, units));
     });
   }
 

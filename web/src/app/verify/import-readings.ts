@@ -64,6 +64,8 @@ export class ImportReadings {
   protected readonly judged = signal<Readonly<Record<number, Judged>>>({});
   protected readonly judging = signal(false);
   private batch: Batch | null = null;
+  /** Of each row's record: kept for a retry, so that nothing is added twice. */
+  private readonly ids = new Map<number, string>();
 
   /** What a column has to be chosen for. */
   protected readonly wanted = computed(() =>
@@ -134,6 +136,8 @@ export class ImportReadings {
   /** Verdicts for the preview come from a worker, each as it is ready. */
   private judge(): void {
     this.stop();
+    // Read otherwise, a row is another record.
+    this.ids.clear();
     this.judged.set({});
     const items = this.good().flatMap(({ row, label, reading }) => {
       const expected = this.expectationOf()(label);
@@ -154,11 +158,13 @@ export class ImportReadings {
   }
 
   protected async keep(): Promise<void> {
-    const tests = this.good().flatMap(({ label, reading }) => {
+    const tests = this.good().flatMap(({ row, label, reading }) => {
       const link = this.links().find((one) => one.label.toLowerCase() === label.toLowerCase());
       if (!link || !reading) return [];
+      const id = this.ids.get(row) ?? crypto.randomUUID();
+      this.ids.set(row, id);
       const test = {
-        id: crypto.randomUUID(),
+        id,
         source: 'keyed' as const,
         instrumentName: INSTRUMENTS[reading.instrument].name,
         reading,

@@ -114,8 +114,10 @@ export class RoundOfTests {
       if (job) header.show([{ name: job.title, link: ['/jobs', job.id] }, { name: 'Testing round' }]);
     });
     // The instrument belongs to no link; what it is was learned when a link was opened, or is asked here.
-    void firstValueFrom(this.api.call('listInstruments', {})).then((instruments) =>
-      this.store.dispatch(LinkEvents.instrumentsRead({ instruments })),
+    firstValueFrom(this.api.call('listInstruments', {})).then(
+      (instruments) => this.store.dispatch(LinkEvents.instrumentsRead({ instruments })),
+      // Without an instrument readings are keyed in.
+      () => undefined,
     );
     const ready = (): boolean => this.round() !== null && !this.busy() && !this.importing();
     inject(Keys).use(
@@ -170,10 +172,14 @@ export class RoundOfTests {
   }
 
   protected scan(): void {
-    void this.ask(async () => {
-      const label = await scanLabel();
-      if (label !== null) this.typed.set(label);
-    });
+    scanLabel().then(
+      (label) => {
+        if (label === null) this.said.set('No label was seen: hold it flat before the camera, or type it.');
+        else this.typed.set(label);
+      },
+      (error: unknown) =>
+        this.said.set(`The camera cannot be used (${(error as Error).message}): type the label.`),
+    );
   }
 
   protected read(): Promise<void> {
@@ -228,9 +234,7 @@ export class RoundOfTests {
         this.api.call('addTest', { params: { linkId: link.id }, body: test }),
       );
       this.store.dispatch(JobEvents.linkChanged({ link: detail.link }));
-      const passes = detail.diagnosis?.result === 'pass';
-      if (passes) this.tones.right();
-      else this.tones.wrong();
+      this.tones.verdict(detail.diagnosis?.result);
       this.said.set(`${link.label}: ${detail.diagnosis?.headline ?? 'kept'}`);
       const params = { jobId: this.jobId() };
       this.round.set(await firstValueFrom(this.api.call('currentRound', { params })));

@@ -1,0 +1,117 @@
+import { TestBed } from '@angular/core/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import type { CrewMember, Role } from '@near-spoke/contracts';
+import { showRoom, type Room } from '../testing/rooms';
+import { FakeServer, refusal } from '../testing/server';
+import { CrewPage } from './crew-page';
+
+const person = (name: string, role: Role, active = true): CrewMember => ({
+  id: name.toLowerCase(),
+  name,
+  role,
+  active,
+  version: 3,
+});
+
+/** A server with a crew of two, that changes what it is told to. */
+function crewServer(): FakeServer {
+  let people = [person('Ines', 'lead'), person('Tobi', 'technician')];
+  return new FakeServer({
+    listCrew: () => people,
+    changeCrew: ({ params, body }) =>
+      (people = people.map((one) =>
+        one.id === params?.['crewId'] ? { ...one, ...(body as Partial<CrewMember>) } : one,
+      )),
+    addCrew: ({ body }) => (people = [...people, { ...(body as CrewMember), active: true, version: 1 }]),
+  });
+}
+async function show(server: FakeServer, role: Role = 'lead'): Promise<Room<CrewPage>> {
+  TestBed.configureTestingModule({ providers: [server.provider] });
+  return showRoom(CrewPage, { role });
+}
+async function fill(room: Room<CrewPage>, name: string, text: string): Promise<void> {
+  const field = room.page.querySelector(`[formcontrolname="${name}"]`) as HTMLInputElement;
+  field.value = text;
+  field.dispatchEvent(new Event('input'));
+  await room.fixture.whenStable();
+}
+const add = (room: Room<CrewPage>): HTMLButtonElement =>
+  room.page.querySelector('form button') as HTMLButtonElement;
+const names = (room: Room<CrewPage>): string[] =>
+  [...room.page.querySelectorAll('li strong')].map((one) => one.textContent ?? '');
+
+describe('the crew', () => {
+  it('has its roles changed by the lead, each by its own version', async () => {
+    const server = crewServer();
+    const room = await show(server);
+    const [, tobi] = await room.loader.getAllHarnesses(MatSelectHarness);
+    await tobi?.clickOptions({ text: 'viewer' });
+    expect(server.sent('changeCrew')[0]).toEqual({
+      id: 'changeCrew',
+      params: { crewId: 'tobi' },
+      body: { version: 3, role: 'viewer' },
+    });
+    expect(await tobi?.getValueText()).toBe('viewer');
+  });
+
+  it('has an account closed and opened again, and loses nobody', async () => {
+    const server = crewServer();
+    const room = await show(server);
+    const button = (): HTMLButtonElement =>
+      room.page.querySelectorAll('li')[1]?.querySelector('button') as HTMLButtonElement;
+    button().click();
+    await room.fixture.whenStable();
+    expect(button().textContent?.trim()).toBe('Open it again');
+    button().click();
+    await room.fixture.whenStable();
+    expect(server.sent('changeCrew').map((one) => (one.body as CrewMember).active)).toEqual([false, true]);
+    expect(names(room)).toEqual(['Ines', 'Tobi']);
+  });
+
+  it('shows why it keeps its lead, and the crew as it is', async () => {
+    const server = crewServer();
+    server.answers.changeCrew = () => {
+      throw refusal('The last lead cannot be closed: make somebody else lead first.', 422);
+    };
+    const room = await show(server);
+    (room.page.querySelector('li button') as HTMLButtonElement).click();
+    await room.fixture.whenStable();
+    expect(room.text('ns-problem-note')).toContain('make somebody else lead first');
+    expect(room.text('li button')).toBe('Close the account');
+  });
+
+  it('takes a new person once, however often the answer is lost', async () => {
+    const server = crewServer();
+    const keep = server.answers.addCrew;
+    server.answers.addCrew = () => {
+      throw refusal('No answer', 0);
+    };
+    const room = await show(server);
+    await fill(room, 'name', 'Marit');
+    await fill(room, 'passphrase', 'short');
+    expect(add(room).disabled).toBeTrue();
+    await fill(room, 'passphrase', 'a tide that waits');
+    add(room).click();
+    await room.fixture.whenStable();
+    expect(room.text('ns-problem-note')).toContain('No answer');
+    server.answers.addCrew = keep as NonNullable<typeof keep>;
+    add(room).click();
+    await room.fixture.whenStable();
+    const [lost, kept] = server.sent('addCrew').map((one) => (one.body as { id: string }).id);
+    expect(kept).toBe(lost as string);
+    expect(names(room)).toEqual(['Ines', 'Tobi', 'Marit']);
+    expect((room.page.querySelector('[formcontrolname="name"]') as HTMLInputElement).value).toBe('');
+  });
+
+  it('is read by a technician', async () => {
+    const room = await show(crewServer(), 'technician');
+    expect(names(room)).toEqual(['Ines', 'Tobi']);
+    expect(room.page.querySelector('form')).toBeNull();
+    expect(room.page.querySelector('button')).toBeNull();
+  });
+
+  it('says so when it cannot be read', async () => {
+    const room = await show(new FakeServer({}));
+    expect(room.text('ns-problem-note')).toContain('Nobody answers listCrew.');
+  });
+});

@@ -1,0 +1,289 @@
+import { TestBed } from '@angular/core/testing';
+import type { NewTrace, Role, TraceRecord } from '@near-spoke/contracts';
+import type { Trace } from '@near-spoke/core';
+import { LinkEvents } from '../link/link.state';
+import { someDetail } from '../testing/links';
+import { showRoom, type Room } from '../testing/rooms';
+import { FakeServer, refusal } from '../testing/server';
+import { asTable, LEAD, shippedCable, someTrace, someTraceRecord } from '../testing/traces';
+import { LocateRoom } from './locate-room';
+
+const cable = shippedCable('cat6-u');
+const LENGTH_M = 31.4;
+const broken = someTrace(cable, LENGTH_M, [{ kind: 'open', atM: 20, severity: 1 }]);
+const sound = someTrace(cable, LENGTH_M, []);
+
+/** A server with these traces of the link, that keeps further ones. */
+class TraceServer extends FakeServer {
+  constructor(public traces: TraceRecord[] = []) {
+    super({
+      listTraces: () => this.traces,
+      addTrace: ({ body }) => {
+        const { id, end, pair, name, trace, told } = body as NewTrace;
+        const record = { id, end, pair, name, told, trace, at: '2026-11-03T09:00:00.000Z', by: 'Me' };
+        this.traces = [record as TraceRecord, ...this.traces.filter((one) => one.id !== id)];
+        return this.traces;
+      },
+      listReels: () => [],
+      listVelocities: () => [],
+      benchScope: () => null,
+    });
+  }
+}
+
+async function show(server: FakeServer, role: Role = 'technician'): Promise<Room<LocateRoom>> {
+  TestBed.configureTestingModule({ providers: [server.provider] });
+  const room = await showRoom(LocateRoom, { role, detail: someDetail() });
+  await room.settled();
+  return room;
+}
+/** Waits for what the worker does. */
+async function until(room: Room<LocateRoom>, holds: () => boolean): Promise<void> {
+  for (let turn = 0; turn < 1000 && !holds(); turn++) {
+    await new Promise((later) => setTimeout(later, 10));
+    await room.fixture.whenStable();
+  }
+  expect(holds())
+    .withContext(room.page.textContent?.replace(/\s+/g, ' ') ?? '')
+    .toBeTrue();
+}
+const located = (room: Room<LocateRoom>): Promise<void> =>
+  until(room, () => room.page.querySelector('mat-progress-bar') === null && room.text('tbody td') !== '');
+async function choose(room: Room<LocateRoom>, text: string, name = 'scope.csv'): Promise<void> {
+  const field = room.page.querySelector('input[type="file"]') as HTMLInputElement;
+  const files = new DataTransfer();
+  files.items.add(new File([text], name));
+  field.files = files.files;
+  field.dispatchEvent(new Event('change'));
+  await room.fixture.whenStable();
+}
+function field(room: Room<LocateRoom>, label: string): HTMLInputElement {
+  const found = [...room.page.querySelectorAll('label')].find((one) =>
+    one.textContent?.trim().startsWith(label),
+  );
+  return found?.querySelector('input, select') as HTMLInputElement;
+}
+async function write(room: Room<LocateRoom>, label: string, text: string): Promise<void> {
+  const input = field(room, label);
+  input.value = text;
+  input.dispatchEvent(new Event('change'));
+  await room.fixture.whenStable();
+}
+function button(room: Room<LocateRoom>, words: string): HTMLButtonElement {
+  const all = [...room.page.querySelectorAll<HTMLButtonElement>('button')];
+  return all.find((one) => one.textContent?.trim().startsWith(words)) as HTMLButtonElement;
+}
+/** Tells what the lead is, which the file cannot say. */
+async function tellLead(room: Room<LocateRoom>): Promise<void> {
+  await write(room, 'Lead, metres', String(LEAD.lengthM));
+  await write(room, 'Lead’s velocity factor', String(LEAD.velocityFactor));
+}
+const record = (trace: Trace, change: Partial<TraceRecord> = {}): TraceRecord =>
+  someTraceRecord(cable, trace, change);
+
+describe('the Locate room', () => {
+  it('says where it is, in which stretch of the route, and what makes the interval', async () => {
+    const room = await show(new TraceServer([record(broken)]));
+    await located(room);
+    const [, atM] = /^Open at ([\d.]+) m$/.exec(room.text('#located-title')) ?? [];
+    expect(Number(atM)).toBeCloseTo(20, 0);
+    expect(room.text('[aria-labelledby="located-title"]')).toContain('In tray over hall');
+    const budget = [...room.page.querySelectorAll('.budget dd')].map((one) =>
+      parseFloat(one.textContent ?? ''),
+    );
+    const [timing = 0, velocity = 0, lead = 0, together = 0] = budget;
+    expect(together).toBeCloseTo(Math.hypot(timing, velocity, lead), 2);
+    expect(room.text('tr.main td:nth-child(2)')).toBe('open');
+  });
+
+  it('asks for a trace where there is none', async () => {
+    const room = await show(new TraceServer());
+    expect(room.text('#located-title')).toBe('No trace yet');
+    expect(room.text('.none')).toContain('Take one with the far end left open');
+    expect(button(room, 'Show the “open here” sheet')).toBeUndefined();
+  });
+
+  it('shows the sheet with its cautions by P, and puts it away by Escape', async () => {
+    const room = await show(new TraceServer([record(broken)]));
+    await located(room);
+    await room.press('p');
+    expect(room.text('.open-here .where')).toContain('tray over hall');
+    expect(room.text('.open-here')).toContain('asbestos');
+    expect(room.text('.open-here')).toContain('from the near end');
+    await room.press('Escape');
+    expect(room.page.querySelector('.open-here')).toBeNull();
+  });
+
+  it('hands the place to Verify as a reading of the pair it was taken on', async () => {
+    const room = await show(new TraceServer([record(broken, { pair: '3-6' })]));
+    await located(room);
+    await room.press('v');
+    const taken = room.asked.find((action) => action.type === LinkEvents.readingTaken.type) as unknown as {
+      test: { reading: { instrument: string; from: string; pairs: Record<string, { kind: string }[]> } };
+    };
+    expect(taken.test.reading.instrument).toBe('pair-reflectometer');
+    expect(Object.keys(taken.test.reading.pairs)).toEqual(['3-6']);
+    expect(taken.test.reading.pairs['3-6']?.[0]?.kind).toBe('open');
+    expect(room.ways).toEqual(['/jobs/job/links/link/verify']);
+  });
+
+  it('counts from the near end on the strip what was measured from the far one', async () => {
+    const room = await show(new TraceServer([record(broken, { end: 'far' })]));
+    await located(room);
+    await room.press('p');
+    expect(room.text('.open-here')).toContain('from the far end');
+    expect(room.text('.arithmetic')).toContain('= 20.');
+    const slider = room.page.querySelector('[role="slider"]');
+    expect(Number(slider?.getAttribute('aria-valuenow'))).toBeCloseTo(LENGTH_M - 20, 0);
+  });
+
+  it('compares with the trace of the day before, by one key, and names what is new', async () => {
+    const before = record(sound, { id: 'before', at: '2026-10-01T09:00:00.000Z', name: 'handover.csv' });
+    const room = await show(new TraceServer([record(broken), before]));
+    await located(room);
+    await room.press('c');
+    await until(room, () => room.text('.compared').includes('New:'));
+    expect(room.text('.compared')).toContain('Against handover.csv');
+    expect(room.text('.compared')).toMatch(/New: open at (19|20)\.\d m/);
+    await room.press('c');
+    expect(room.page.querySelector('.compared')).toBeNull();
+  });
+});
+
+describe('reading a trace in', () => {
+  it('keeps nothing before both ends are said to be dead, then keeps it once', async () => {
+    const server = new TraceServer();
+    const room = await show(server);
+    await room.press('i');
+    await tellLead(room);
+    await choose(room, asTable(broken));
+    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    expect(room.text('.import [role="status"]')).toContain('1400 samples every 0.40 ns');
+    expect(button(room, 'Keep this trace').disabled).toBeTrue();
+    (room.page.querySelector('.import input[type="checkbox"]') as HTMLInputElement).click();
+    await room.fixture.whenStable();
+    const takes = server.answers.addTrace as NonNullable<typeof server.answers.addTrace>;
+    server.answers.addTrace = () => {
+      throw refusal('No answer', 0);
+    };
+    button(room, 'Keep this trace').click();
+    await until(room, () => room.text('ns-problem-note').includes('No answer'));
+    server.answers.addTrace = takes;
+    button(room, 'Keep this trace').click();
+    await until(room, () => room.page.querySelector('.import') === null);
+    const [lost, kept] = server.sent('addTrace').map((one) => one.body as NewTrace);
+    expect(kept?.id).toBe(lost?.id as string);
+    expect([kept?.end, kept?.pair, kept?.name, kept?.told.leadM]).toEqual(['near', '1-2', 'scope.csv', 1]);
+    await located(room);
+    expect(room.text('#located-title')).toMatch(/^Open at (19|20)\.\d m$/);
+  });
+
+  it('reads nothing with a figure that is none, and says which field wants what', async () => {
+    const room = await show(new TraceServer());
+    await room.press('i');
+    await tellLead(room);
+    await choose(room, asTable(broken));
+    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    (room.page.querySelector('.import input[type="checkbox"]') as HTMLInputElement).click();
+    for (const [label, text, words] of [
+      ['Lead, metres', '1,2 m', 'Lead: write metres from 0 to 1000.'],
+      ['Velocity factor', '7', 'Velocity factor: write a figure from 0.3 to 1.'],
+      ['Good to', '', 'How good the velocity is: write a figure from 0 to 0.3.'],
+    ] as const) {
+      const was = field(room, label).value;
+      await write(room, label, text);
+      expect(room.text('.import [role="alert"]')).withContext(label).toBe(words);
+      expect(button(room, 'Keep this trace').disabled).withContext(label).toBeTrue();
+      expect(room.page.querySelector('.import [role="status"]')).withContext(label).toBeNull();
+      await write(room, label, was);
+      expect(room.text('.import [role="alert"]')).withContext(label).toBe('');
+    }
+    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    expect(button(room, 'Keep this trace').disabled).toBeFalse();
+  });
+
+  it('moves the place by the lead that is told: a metre of it is a metre and a bit of cable', async () => {
+    const room = await show(new TraceServer());
+    await room.press('i');
+    await tellLead(room);
+    await choose(room, asTable(broken));
+    const place = (): number =>
+      Number(/at ([\d.]+) m/.exec(room.text('.import [role="status"] strong'))?.[1] ?? Number.NaN);
+    await until(room, () => place() > 0);
+    const [told] = [place()];
+    await write(room, 'Lead, metres', '0');
+    await until(room, () => place() > 0 && place() !== told);
+    expect(place() - told).toBeCloseTo(cable.velocityFactor / LEAD.velocityFactor, 1);
+  });
+
+  it('asks what the file does not say, and goes on with the answer', async () => {
+    const room = await show(new TraceServer());
+    await room.press('i');
+    await tellLead(room);
+    const bare = ['volts', ...Array.from(broken.volts, (v) => v.toFixed(5))].join('\n');
+    await choose(room, bare);
+    await until(room, () => room.page.querySelector('.asked') !== null);
+    const interval = room.page.querySelector('.asked input') as HTMLInputElement;
+    interval.value = '0,4';
+    interval.dispatchEvent(new Event('change'));
+    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    expect(room.page.querySelector('.asked')).toBeNull();
+  });
+
+  it('says what a file is that is none, and goes back to what was shown', async () => {
+    const room = await show(new TraceServer([record(broken)]));
+    await located(room);
+    await room.press('i');
+    await choose(room, 'dear diary,\nnothing happened today\n', 'diary.txt');
+    await until(room, () => room.text('.import [role="alert"]') !== '');
+    expect(button(room, 'Keep this trace').disabled).toBeTrue();
+    button(room, 'Leave it').click();
+    await located(room);
+    expect(room.text('#located-title')).toMatch(/^Open at (19|20)\.\d m$/);
+  });
+
+  it('is not for a viewer, by button or by key', async () => {
+    const room = await show(new TraceServer([record(broken)]), 'viewer');
+    await located(room);
+    expect(button(room, 'Read a trace in').disabled).toBeTrue();
+    await room.press('i');
+    expect(room.page.querySelector('.import')).toBeNull();
+    await room.press('v');
+    expect(room.asked.some((action) => action.type === LinkEvents.readingTaken.type)).toBeFalse();
+  });
+});
+
+describe('a trace taken by the bench’s oscilloscope', () => {
+  it('tells its own lead, and is read as a file would be', async () => {
+    const server = new TraceServer();
+    server.answers.benchScope = () => ({ name: 'Bench', connected: true, simulated: true });
+    server.answers.takeTrace = () => ({
+      instrumentName: 'Bench',
+      simulated: true,
+      trace: { ...broken, volts: Array.from(broken.volts) },
+      shape: 'pulse',
+      lead: LEAD,
+    });
+    const room = await show(server);
+    await room.press('i');
+    button(room, 'Take a trace now').click();
+    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    expect(field(room, 'Lead, metres').value).toBe('1');
+    const [asked] = server.sent('takeTrace').map((one) => one.body as Record<string, unknown>);
+    expect([asked?.['lineId'], asked?.['end'], asked?.['pair']]).toEqual(['link', 'near', '1-2']);
+    expect(asked?.['samples']).toBeGreaterThan(100);
+  });
+
+  it('says why there is none', async () => {
+    const server = new TraceServer();
+    server.answers.benchScope = () => ({ name: 'Bench', connected: true, simulated: false });
+    server.answers.takeTrace = () => {
+      throw refusal('The oscilloscope does not trigger: is the pulser on?', 503);
+    };
+    const room = await show(server);
+    await room.press('i');
+    button(room, 'Take a trace now').click();
+    await until(room, () => room.text('.import [role="alert"]') !== '');
+    expect(room.text('.import [role="alert"]')).toBe('The oscilloscope does not trigger: is the pulser on?');
+  });
+});
