@@ -64,6 +64,7 @@ export * from './continuity/evidence.js';
 export * from './continuity/picture.js';
 export * from './continuity/check-reading.js';
 export * from './continuity/told.js';
+export * from './continuity/told-words.js';
 export * from './continuity/draw-fault.js';
 export * from './continuity/identify.js';
 export * from './continuity/identify-walk.js';

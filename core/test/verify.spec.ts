@@ -4,6 +4,8 @@ import {
   designLampTester,
   expectLead,
   expectTold,
+  toldWords,
+  type ToldFault,
   fewestTouches,
   figuresOf,
   findIn,
@@ -204,6 +206,43 @@ describe('a told link', () => {
     expect(wrong(() => linkAsTold(expected, [{ kind: 'wired', end: 'far', order: ['BU'] }]))).toMatch(
       /order names 1 conductors for the 8/,
     );
+  });
+
+  it('says each of its faults in words that name end, contact or distance', () => {
+    const words = (
+      [
+        { kind: 'wired', end: 'far', order: ['OG', null, 'WH-GN'] },
+        { kind: 'broken', conductor: 'BU', atM: 12 },
+        { kind: 'broken', conductor: 'SCREEN', atM: 12 },
+        { kind: 'joined', conductors: ['BU', 'OG'], atM: 7.25 },
+        { kind: 'screen-loose', end: 'near' },
+        { kind: 'wet', atM: 10, lengthM: 1.5 },
+        { kind: 'unseated', end: 'far', contact: '3' },
+        { kind: 'bridged', end: 'near', contacts: ['1', '2'] },
+        { kind: 'poor', ohm: 12, end: 'near', contact: '4' },
+        { kind: 'poor', ohm: 30, conductor: 'GN', atM: 5 },
+        { kind: 'loose', openShare: 0.25, conductor: 'GN' },
+        { kind: 'spliced', conductors: ['OG', 'WH-OG'], atM: 20 },
+        { kind: 'plugged-in', end: 'far' },
+        { kind: 'other-outlet' },
+      ] satisfies ToldFault[]
+    ).map(toldWords);
+    expect(words).toEqual([
+      'the far end carries, from its first contact on: OG, nothing, WH-GN',
+      'BU is broken at 12.0 m',
+      'the screen is broken at 12.0 m',
+      'BU and OG touch at 7.3 m',
+      'the screen is not bonded at the near end',
+      'wet or crushed for 1.5 m from 10.0 m on',
+      'the wire at contact 3 of the far end does not reach its contact',
+      'contacts 1 and 2 touch at the near end',
+      'a poor joint of 12 ohm at contact 4 of the near end',
+      'a poor joint of 30 ohm in GN at 5.0 m',
+      'a loose joint in GN, open 25 % of the time',
+      'OG and WH-OG are exchanged at a splice at 20.0 m',
+      'equipment is still connected at the far end',
+      'the cable ends at another outlet',
+    ]);
   });
 
   it('may be a lead in an order of its own, judged by its own map', () => {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/core';
-import { huntPair, type PairHunt } from '@near-spoke/core';
+import { huntPair, typedNumber, type PairHunt } from '@near-spoke/core';
 
 const FIRST = ['blue', 'orange', 'green', 'brown'];
 
@@ -56,9 +56,8 @@ export class PairHuntBench {
   protected readonly volts = signal<Readonly<Record<string, string>>>({});
   protected readonly hunt = computed((): PairHunt | null => {
     const given = this.pairs().flatMap((pair) => {
-      const text = (this.volts()[pair] ?? '').trim().replace(',', '.');
-      const volts = Number(text);
-      return text === '' || !Number.isFinite(volts) ? [] : [{ pair, volts }];
+      const volts = typedNumber(this.volts()[pair] ?? '');
+      return Number.isNaN(volts) ? [] : [{ pair, volts }];
     });
     return given.length > 0 ? huntPair(given) : null;
   });
@@ -73,6 +72,9 @@ export class PairHuntBench {
   }
 
   protected says(pair: string): string {
+    const text = this.volts()[pair]?.trim() ?? '';
+    if (text !== '' && Number.isNaN(typedNumber(text)))
+      return 'left out: write volts as a figure, minus and all';
     return this.hunt()?.verdicts.find((verdict) => verdict.pair === pair)?.words ?? '';
   }
 }

@@ -6,6 +6,7 @@ import {
   expectTold,
   INSTRUMENTS,
   repairFor,
+  toldWords,
   type Diagnosis,
   type InstrumentClass,
   type LinkEnd,
@@ -82,6 +83,7 @@ export class Practice {
   protected readonly plans = PLANS;
   protected readonly looks = LOOKS;
   protected readonly places = PLACES;
+  protected readonly words = toldWords;
   protected readonly plan = signal(0);
   protected readonly count = signal(1);
   protected readonly noise = signal(false);
@@ -165,14 +167,6 @@ export class Practice {
       const { faults } = await firstValueFrom(this.api.call('revealPractice', { params: { practiceId } }));
       this.truth.set(faults);
     });
-  }
-
-  protected faultWords(fault: ToldFault): string {
-    const { kind, ...rest } = fault;
-    const where = Object.values(rest)
-      .map((value) => (Array.isArray(value) ? value.map((v) => v ?? 'none').join(' ') : String(value)))
-      .join(', ');
-    return `${kind}: ${where}`;
   }
 
   private async ask(work: () => Promise<void>): Promise<void> {
