@@ -1,14 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  linkedSignal,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
@@ -39,6 +29,12 @@ import { ToolSizes } from './tool-sizes';
 const KINDS: readonly KitKind[] = ['connector', 'cable', 'tool'];
 const SCHEMAS = { cable: cableType, connector: connectorType, tool: toolType } as const;
 const NOT_FOUND = 'not-there';
+
+/** A sheet as it is typed; fresh where it is a copy under a new name. */
+interface Draft {
+  draft: KindedSheet | null;
+  fresh: boolean;
+}
 
 /** The kit: cables, connectors and tools with their figures, versions, and what a crew spoils. */
 @Component({
@@ -73,38 +69,36 @@ export class KitPage {
     (): KitKind => KINDS.find((kind) => kind === this.kind()) ?? 'connector',
   );
   protected readonly search = signal('');
-  protected readonly listed = computed(() => {
+  private readonly all = computed(() => {
     const kit = this.kit();
-    const all =
-      kit === null ? [] : { cable: kit.cables, connector: kit.connectors, tool: kit.tools }[this.open()];
+    return kit === null ? [] : { cable: kit.cables, connector: kit.connectors, tool: kit.tools }[this.open()];
+  });
+  protected readonly listed = computed(() => {
     const words = this.search().trim().toLowerCase();
-    return all.filter((sheet) => `${sheet.name} ${sheet.id}`.toLowerCase().includes(words));
+    return this.all().filter((sheet) => `${sheet.name} ${sheet.id}`.toLowerCase().includes(words));
   });
   /** The sheet as it is kept. */
   protected readonly kept = computed((): KindedSheet | null => {
-    const kit = this.kit();
     const id = this.typeId() ?? this.listed()[0]?.id ?? NOT_FOUND;
-    if (!kit) return null;
-    const kind = this.open();
-    const sheet = { cable: kit.cables, connector: kit.connectors, tool: kit.tools }[kind].find(
-      (s) => s.id === id,
-    );
-    return sheet ? ({ kind, sheet } as KindedSheet) : null;
+    const sheet = this.all().find((one) => one.id === id);
+    return sheet ? ({ kind: this.open(), sheet } as KindedSheet) : null;
   });
   protected readonly version = computed(() => {
     const kept = this.kept();
     return kept ? (this.kit()?.versions[kept.kind][kept.sheet.id] ?? 0) : 0;
   });
-  /** What is being typed; begins as what is kept, and is kept itself only when it says so. */
-  protected readonly draft = linkedSignal({
-    source: () => {
-      const kept = this.kept();
-      return kept ? `${kept.kind}/${kept.sheet.id}/${this.version()}` : '';
-    },
-    computation: (): KindedSheet | null => untracked(this.kept),
+  private readonly opened = computed(() => {
+    const kept = this.kept();
+    return kept ? `${kept.kind}/${kept.sheet.id}/${this.version()}` : '';
   });
+  /** What was typed and is not kept, by what was open: it is there again when that is opened again. */
+  private readonly laidAside = signal<ReadonlyMap<string, Draft>>(new Map());
+  private readonly work = computed(
+    (): Draft => this.laidAside().get(this.opened()) ?? { draft: this.kept(), fresh: false },
+  );
+  protected readonly draft = computed(() => this.work().draft);
   /** A copy under a new name that is not kept yet. */
-  protected readonly fresh = linkedSignal({ source: this.kept, computation: () => false });
+  protected readonly fresh = computed(() => this.work().fresh);
   protected readonly changed = computed(
     () => this.fresh() || JSON.stringify(this.draft()?.sheet) !== JSON.stringify(this.kept()?.sheet),
   );
@@ -113,7 +107,7 @@ export class KitPage {
     if (!draft) return {};
     const parsed = SCHEMAS[draft.kind].safeParse(draft.sheet);
     const errors = parsed.success ? [] : fieldErrors(parsed.error);
-    const taken = this.fresh() && this.listed().some((sheet) => sheet.id === draft.sheet.id);
+    const taken = this.fresh() && this.all().some((sheet) => sheet.id === draft.sheet.id);
     return {
       ...Object.fromEntries(errors.map((e) => [e.path, e.message])),
       ...(taken ? { id: 'There is a sheet of this name already.' } : {}),
@@ -161,18 +155,35 @@ export class KitPage {
       id: `${draft.sheet.id}-2`.slice(0, 40),
       name: `${draft.sheet.name}, ours`,
     };
-    this.draft.set({ kind: draft.kind, sheet } as KindedSheet);
-    this.fresh.set(true);
+    this.lay({ draft: { kind: draft.kind, sheet } as KindedSheet, fresh: true });
   }
 
   protected rename(id: string): void {
     const draft = this.draft();
-    if (draft) this.draft.set({ kind: draft.kind, sheet: { ...draft.sheet, id } } as KindedSheet);
+    if (draft) this.change({ kind: draft.kind, sheet: { ...draft.sheet, id } } as KindedSheet);
+  }
+
+  protected change(draft: KindedSheet): void {
+    this.lay({ draft, fresh: this.fresh() });
+  }
+
+  private lay(work: Draft | null, at = this.opened()): void {
+    this.laidAside.update((before) => {
+      const after = new Map(before);
+      if (work) after.set(at, work);
+      else after.delete(at);
+      return after;
+    });
+  }
+
+  /** Whether something typed on a sheet is not kept yet. */
+  protected unkept(id: string): boolean {
+    const version = this.kit()?.versions[this.open()][id] ?? 0;
+    return this.laidAside().has(`${this.open()}/${id}/${version}`);
   }
 
   protected undo(): void {
-    this.draft.set(this.kept());
-    this.fresh.set(false);
+    this.lay(null);
     this.shelf.clear();
   }
 
@@ -180,13 +191,16 @@ export class KitPage {
     const draft = this.draft();
     if (!draft) return;
     const given = { kind: draft.kind, sheet: { ...draft.sheet, source: 'sheet' } } as KindedSheet;
+    const at = this.opened();
     const kept = await this.shelf.save(given, this.fresh() ? 0 : this.version());
-    if (kept) void this.router.navigate(['/kit', draft.kind, draft.sheet.id]);
+    if (!kept) return;
+    this.lay(null, at);
+    void this.router.navigate(['/kit', draft.kind, draft.sheet.id]);
   }
 
   /** Looks at an older version; keeping it makes it the newest. */
   protected lookAt(version: KitVersion): void {
-    this.draft.set({ kind: version.kind, sheet: version.sheet } as KindedSheet);
+    this.change({ kind: version.kind, sheet: version.sheet } as KindedSheet);
   }
 
   protected async take(input: HTMLInputElement): Promise<void> {
