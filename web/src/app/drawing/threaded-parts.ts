@@ -1,17 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { PartVerdict } from '@near-spoke/core';
 
+const FIRST_X = 44;
+const PITCH = 72;
+const SHORTEST = 200;
+
 /** What must be on the cable before its end is opened, as a picture and with the reason. */
 @Component({
   selector: 'ns-threaded-parts',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (first().length > 0) {
-      <svg viewBox="0 0 304 76" role="img" [attr.aria-label]="'On the jacket, from the cable: ' + names()">
-        <rect y="20" width="200" height="24" class="jacket" />
-        <rect x="200" y="25" width="94" height="14" class="core" />
-        @for (part of first(); track part.name; let i = $index) {
-          <g [attr.transform]="'translate(' + (44 + i * 72) + ' 0)'">
+      <svg
+        [attr.viewBox]="'0 0 ' + (jacketEnd() + 104) + ' 76'"
+        role="img"
+        [attr.aria-label]="'On the jacket, from the cable: ' + names()"
+      >
+        <rect y="20" [attr.width]="jacketEnd()" height="24" class="jacket" />
+        <rect [attr.x]="jacketEnd()" y="25" width="94" height="14" class="core" />
+        @for (part of first(); track $index; let i = $index) {
+          <g [attr.transform]="'translate(' + (firstX + i * pitch) + ' 0)'">
             <rect y="11" width="50" height="42" rx="6" class="ring" />
             <text x="25" y="70">{{ part.name }}</text>
           </g>
@@ -20,7 +28,7 @@ import type { PartVerdict } from '@near-spoke/core';
     } @else {
       <p class="small">Nothing has to be on the jacket before it is opened.</p>
     }
-    @for (verdict of verdicts(); track verdict.part.name) {
+    @for (verdict of verdicts(); track $index) {
       @if (verdict.when !== 'any time' || !compact()) {
         <p class="small" [class.wrong]="verdict.when === 'never'">{{ verdict.words }}</p>
       }
@@ -61,6 +69,10 @@ export class ThreadedParts {
       // Nearest the connector stands nearest the end, at the right.
       .reverse(),
   );
+  protected readonly firstX = FIRST_X;
+  protected readonly pitch = PITCH;
+  /** Every ring lies on the jacket, however many there are. */
+  protected readonly jacketEnd = computed(() => Math.max(SHORTEST, FIRST_X + this.first().length * PITCH));
   protected readonly names = computed(() =>
     this.first()
       .map((part) => part.name)
