@@ -1,4 +1,5 @@
 import type { ContactGroup, EchoEvent, InstrumentClass, LinkEnd, Reading, Touch } from '@near-spoke/core';
+import { firstError } from './problems.js';
 import { reading as readingSchema } from './readings.js';
 
 /**
@@ -136,7 +137,7 @@ export function decodeReading(lines: readonly string[]): Reading {
   const fields = FIELDS[instrument as InstrumentClass](draft, end);
   const parsed = readingSchema.safeParse({ instrument: instrument as InstrumentClass, ...fields });
   if (!parsed.success)
-    throw new ProtocolError(`The answer is no complete reading: ${parsed.error.issues[0]?.message}`);
+    throw new ProtocolError(`The answer is no complete reading: ${firstError(parsed.error)}`);
   return parsed.data;
 }
 

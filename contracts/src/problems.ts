@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { closestIssues, issueWords } from './issue-words.js';
 
 /** Problem details (RFC 9457), with the field concerned and what to do. */
 export const problem = z.object({
@@ -25,11 +26,13 @@ export function pathInWords(path: readonly PropertyKey[]): string {
 
 /** What is wrong with a value, field by field. */
 export function fieldErrors(error: z.ZodError): { path: string; message: string }[] {
-  return error.issues.map((issue) => ({
-    path: pathInWords(issue.path) || 'body',
-    message:
-      issue.code === 'unrecognized_keys'
-        ? `Unknown field ${issue.keys.join(', ')}: leave it out.`
-        : issue.message,
-  }));
+  return error.issues
+    .flatMap((issue) => closestIssues(issue))
+    .map((issue) => ({ path: pathInWords(issue.path) || 'body', message: issueWords(issue) }));
+}
+
+/** The first of them, with where it is. */
+export function firstError(error: z.ZodError): string {
+  const [first] = fieldErrors(error);
+  return first ? `${first.path}: ${first.message}` : 'It cannot be.';
 }

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { closestIssues, issueWords } from './issue-words.js';
 
 /** Client-made identifier: sending the same create twice is harmless. */
 export const uuid = z.uuid({ error: 'Give a UUID.' });
@@ -43,9 +44,7 @@ export const chosen = <T>(choose: (value: object) => z.ZodType<T>): z.ZodType<T,
     const schema = choose(typeof value === 'object' && value !== null ? value : {});
     const parsed = schema.safeParse(value);
     if (parsed.success) return parsed.data;
-    for (const { path, message, ...issue } of parsed.error.issues) {
-      const said = 'keys' in issue ? `Unknown field ${issue.keys.join(', ')}: leave it out.` : message;
-      context.addIssue({ code: 'custom', path: [...path], message: said });
-    }
+    for (const issue of parsed.error.issues.flatMap((one) => closestIssues(one)))
+      context.addIssue({ code: 'custom', path: [...issue.path], message: issueWords(issue) });
     return z.NEVER;
   });

@@ -1,5 +1,6 @@
 import {
   encodeReading,
+  firstError,
   instrumentClass,
   linkEnd,
   MAX_LINE_BYTES,
@@ -7,6 +8,7 @@ import {
   type ProtocolErrorCode,
 } from '@near-spoke/contracts';
 import {
+  expectTold,
   frameOf,
   observe,
   seededRandom,
@@ -41,10 +43,22 @@ export interface Bench {
   readonly noisy?: Map<string, Random>;
 }
 
+/** A refusal is one line that a screen has room for. */
+const MOST_WORDS = 300;
 const WORKS: readonly string[] = ['near', 'far', 'mended', 'replaced', 'outlet', 'unplug'];
 
 /** Answers one request line of the protocol, as complete answer lines. */
 export function answer(bench: Bench, line: string): string[] {
+  try {
+    return obey(bench, line);
+  } catch (error) {
+    // A cable or connector that is not there, a contact that a link does not have: told, not died of.
+    if (error instanceof RangeError) return refuse('bad-argument', error.message);
+    throw error;
+  }
+}
+
+function obey(bench: Bench, line: string): string[] {
   if (Buffer.byteLength(line) > MAX_LINE_BYTES)
     return refuse('line-too-long', `A line has at most ${MAX_LINE_BYTES} bytes.`);
   const [command, ...words] = line.trim().split(' ');
@@ -67,7 +81,9 @@ export function answer(bench: Bench, line: string): string[] {
 }
 
 const done = (lines: string[]): string[] => [...lines, `DONE ${lines.length}`];
-const refuse = (code: ProtocolErrorCode, words: string): string[] => [`ERROR ${code} ${words}`];
+const refuse = (code: ProtocolErrorCode, words: string): string[] => [
+  `ERROR ${code} ${words.replaceAll(/\s+/g, ' ').slice(0, MOST_WORDS)}`,
+];
 
 function read(bench: Bench, [classWord, endWord, linkId, ...rest]: string[]): string[] {
   const instrument = instrumentClass.safeParse(classWord);
@@ -165,8 +181,9 @@ function work(bench: Bench, [place, linkId, ...rest]: string[]): string[] {
   const plan = parseJson(rest.join(' '));
   if (plan === undefined) return refuse('bad-argument', 'The plan of the link is not JSON.');
   const parsed = plannedLink.safeParse(plan);
-  if (!parsed.success)
-    return refuse('bad-argument', `The plan of the link: ${parsed.error.issues[0]?.message}`);
+  if (!parsed.success) return refuse('bad-argument', `The plan of the link: ${firstError(parsed.error)}`);
+  // A plan that names what is not there is refused before anything of it is kept.
+  expectTold(parsed.data);
   bench.keep(afterWork(bench.world, linkId, place as Work, parsed.data));
   return done([]);
 }

@@ -8,7 +8,7 @@ import {
   type InstrumentClass,
   type Reading,
 } from '@near-spoke/core';
-import { answer, CLASSES, type Bench } from '../src/session.js';
+import { answer, CLASSES, PRACTICE, type Bench } from '../src/session.js';
 import { trueLink, type World } from '../src/world.js';
 
 const read = (name: string): unknown =>
@@ -64,6 +64,26 @@ describe('the instrument stand-in', () => {
     const lines = answer(bench(), 'IDENTIFY');
     expect(lines).toContain('SIMULATED yes');
     expect(lines).toContain(`CLASSES ${CLASSES.join(' ')}`);
+  });
+
+  it('refuses a plan of what is not there in one line, keeps nothing of it, and goes on', () => {
+    const at = bench();
+    const before = JSON.stringify(at.world);
+    const strange = { ...PLAN, cable: 'cat6\nDONE 0' };
+    for (const asked of [
+      `WORK near ${idOf('P1-05')} ${JSON.stringify(strange)}`,
+      `BREAK ${PRACTICE}000000000001 1 7 calm ${JSON.stringify({ ...PLAN, far: 'hook' })}`,
+    ]) {
+      const lines = answer(at, asked);
+      expect(lines.length).withContext(asked).toBe(1);
+      expect(lines[0])
+        .withContext(asked)
+        .toMatch(/^ERROR bad-argument \S.*[^\n]$/);
+      expect(lines[0]?.length).withContext(asked).toBeLessThan(340);
+    }
+    expect(at.kept).toBe(0);
+    expect(JSON.stringify(at.world)).toBe(before);
+    expect(answer(at, 'IDENTIFY').at(-1)).toMatch(/^DONE/);
   });
 
   it('tells the six failure stories of the demo from broken links', () => {
