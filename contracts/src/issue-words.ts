@@ -23,10 +23,13 @@ const FORMATS: Readonly<Record<string, string>> = {
   date: 'a day as 2026-01-31',
   base64: 'base64',
 };
-const SIZES: Readonly<Record<string, string>> = { string: 'characters', array: 'items', set: 'items' };
+const SIZES: Readonly<Record<string, string>> = { string: 'character', array: 'item', set: 'item' };
 
-const sized = (figure: number | bigint, origin: string): string =>
-  SIZES[origin] ? `${figure} ${SIZES[origin]}` : String(figure);
+function sized(figure: number | bigint, origin: string): string {
+  const unit = SIZES[origin];
+  if (!unit) return String(figure);
+  return `${figure} ${unit}${Number(figure) === 1 ? '' : 's'}`;
+}
 
 /**
  * One issue in words that say what to do. A message that a schema gives stands as it is; the

@@ -29,7 +29,7 @@ describe('what is wrong with input', () => {
       [z.number().lt(5), 5, 'Less than 5.'],
       [z.string().min(2), 'x', 'At least 2 characters.'],
       [z.string().max(2), 'xyz', 'At most 2 characters.'],
-      [z.array(z.number()).min(1), [], 'At least 1 items.'],
+      [z.array(z.number()).min(1), [], 'At least 1 item.'],
       [z.uuid(), 'x', 'Give an id (UUID).'],
       [z.iso.datetime(), 'today', 'Give a time as 2026-01-31T09:30:00Z.'],
       [z.string().regex(/^x$/), 'y', 'Give text of the form that is asked.'],

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { z } from 'zod';
+import { NASTY, putAt } from '../../contracts/test/spoil.js';
 
 interface Shape {
   type?: string;
@@ -101,43 +102,6 @@ function ofShape(shape: Shape | boolean | undefined, known: Vocabulary): fc.Arbi
     default:
       return fc.jsonValue({ maxDepth: 2 });
   }
-}
-
-/** Values that hurry or hostile hands send where something else was asked. */
-const NASTY = fc.constantFrom<unknown>(
-  null,
-  '',
-  ' ',
-  -1,
-  0,
-  1e300,
-  -1e-300,
-  2 ** 53,
-  true,
-  [],
-  {},
-  [[]],
-  'x'.repeat(3000),
-  '\u202eabc',
-  '=1+1',
-  '../../..',
-  '%00',
-  { toString: 1, constructor: 2 },
-  JSON.parse('{"__proto__": {"a": 1}}'),
-  '1; DROP TABLE link',
-);
-
-/** Puts a value somewhere into a tree of JSON, at the place of that number, counted depth first. */
-function putAt(tree: unknown, place: number, value: unknown): unknown {
-  let left = place;
-  const walk = (node: unknown): unknown => {
-    if (left-- === 0) return value;
-    if (Array.isArray(node)) return node.map(walk);
-    if (typeof node === 'object' && node !== null)
-      return Object.fromEntries(Object.entries(node).map(([name, one]) => [name, walk(one)]));
-    return node;
-  };
-  return walk(tree);
 }
 
 /**

@@ -1,5 +1,5 @@
 import type { EndpointId, Problem } from '@near-spoke/contracts';
-import { Observable, of, throwError } from 'rxjs';
+import { type Observable, of, throwError } from 'rxjs';
 import { Api, ApiProblem } from '../api/api';
 
 /** What was asked of the server, in order. */
