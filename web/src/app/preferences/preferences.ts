@@ -1,7 +1,7 @@
 import { DOCUMENT } from '@angular/common';
 import { computed, effect, inject } from '@angular/core';
 import { patchState, signalStore, withComputed, withHooks, withMethods, withState } from '@ngrx/signals';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** How a person likes things: kept in this browser only. What is kept there and makes no sense counts as usual. */
 const liking = z.object({
