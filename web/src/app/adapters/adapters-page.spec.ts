@@ -112,7 +112,10 @@ describe('the list of adapters', () => {
     const room = await show([]);
     const read = async (file: File): Promise<string> => {
       choose(room.page, '.file input', file);
-      await room.settled();
+      await room.fixture.whenStable();
+      await room.until(
+        () => room.text('[role="alert"]') !== '' || TestBed.inject(AdapterBench).draft() !== null,
+      );
       return room.text('[role="alert"]');
     };
     expect(await read(new File(['lead'], 'lead.txt'))).toContain('lead.txt is not JSON.');
@@ -211,8 +214,7 @@ describe('how a connector lies', () => {
     [canvas.width, canvas.height] = [2600, 1300];
     const png = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'));
     choose(room.page, '.file input', new File([png as Blob], 'plug.png'));
-    for (let turn = 0; turn < 100 && server.sent('addAdapterPhoto').length === 0; turn++)
-      await room.settled();
+    await room.until(() => server.sent('addAdapterPhoto').length > 0);
     const sent = server.sent('addAdapterPhoto')[0]?.body as NewAdapterPhoto;
     expect([sent.end, sent.words]).toEqual(['A', 'keyway down']);
     const kept = await createImageBitmap(await (await fetch(`data:image/jpeg;base64,${sent.jpeg}`)).blob());
@@ -233,14 +235,14 @@ describe('how a connector lies', () => {
     words.dispatchEvent(new Event('input'));
     await room.fixture.whenStable();
     choose(room.page, '.file input', new File(['no picture'], 'plug.txt'));
-    await room.settled();
+    await room.until(() => room.text('.new .wrong') !== '');
     expect(room.text('.new .wrong')).toBe(
       'plug.txt is no picture that can be read here: take a JPEG or PNG.',
     );
     const canvas = document.createElement('canvas');
     const png = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'));
     choose(room.page, '.file input', new File([png as Blob], 'plug.png'));
-    for (let turn = 0; turn < 100 && !room.text('.new .wrong').includes('40'); turn++) await room.settled();
+    await room.until(() => room.text('.new .wrong').includes('40'));
     expect(room.text('.new .wrong')).toBe('An adapter has at most 40 photos.');
     expect(words.value).toBe('keyway down');
   });

@@ -23,15 +23,6 @@ const shelf = (): FakeServer =>
     ],
   });
 
-async function until<C>(room: Room<C>, holds: () => boolean): Promise<void> {
-  for (let turn = 0; turn < 1000 && !holds(); turn++) {
-    await new Promise((later) => setTimeout(later, 10));
-    await room.fixture.whenStable();
-  }
-  expect(holds())
-    .withContext(room.page.textContent?.replace(/\s+/g, ' ') ?? '')
-    .toBeTrue();
-}
 function field<C>(room: Room<C>, label: string): HTMLInputElement {
   const labels = [...room.page.querySelectorAll('label')];
   const found = labels.find((one) => one.textContent?.trim().startsWith(label));
@@ -89,7 +80,7 @@ describe('a velocity from pieces of known length', () => {
   it('comes out as the cable’s own from one piece, with the arithmetic written out', async () => {
     const { room } = await measure();
     await give(room, 0, 20);
-    await until(room, () => result(room) > 0);
+    await room.until(() => result(room) > 0);
     expect(Math.abs(result(room) - rg6.velocityFactor)).toBeLessThan(0.006);
     const written = room.text('[aria-labelledby="result-title"] .figure.small');
     const [, length, ns, before] =
@@ -107,7 +98,7 @@ describe('a velocity from pieces of known length', () => {
     button(room, 'Another piece').click();
     await room.fixture.whenStable();
     await give(room, 1, 30);
-    await until(room, () => room.text('[aria-labelledby="result-title"]').includes('Before the cable'));
+    await room.until(() => room.text('[aria-labelledby="result-title"]').includes('Before the cable'));
     expect(Math.abs(result(room) - rg6.velocityFactor)).toBeLessThan(0.006);
     // The lead was told wrong: the pieces say what it takes.
     const before = Number(
@@ -119,7 +110,7 @@ describe('a velocity from pieces of known length', () => {
   it('is not reckoned with a figure that is none', async () => {
     const { room } = await measure();
     await give(room, 0, 20);
-    await until(room, () => result(room) > 0);
+    await room.until(() => result(room) > 0);
     await write(room, 'Piece 1, metres', '20 m', 'input');
     expect(room.text('[aria-labelledby="result-title"] .wrong')).toBe(
       'Piece 1: write metres from 0.1 to 10000.',
@@ -132,7 +123,7 @@ describe('a velocity from pieces of known length', () => {
   it('is kept once, however often the answer is lost', async () => {
     const { room, server } = await measure();
     await give(room, 0, 20);
-    await until(room, () => result(room) > 0);
+    await room.until(() => result(room) > 0);
     const keeps = server.answers.addVelocity as NonNullable<typeof server.answers.addVelocity>;
     server.answers.addVelocity = () => {
       throw refusal('No answer', 0);
@@ -205,7 +196,7 @@ describe('planning a launch', () => {
 describe('a line to break', () => {
   const broken = async (): Promise<Room<BreakALine>> => {
     const room = await showRoom(BreakALine, { inputs: { cables } });
-    await until(room, () => room.text('[aria-label="Events read"]') !== '');
+    await room.until(() => room.text('[aria-label="Events read"]') !== '');
     return room;
   };
   const events = (room: Room<BreakALine>): string => room.text('[aria-label="Events read"]');
@@ -214,9 +205,9 @@ describe('a line to break', () => {
     const room = await broken();
     await write(room, 'Fault', 'open');
     const atM = (): number => Number(/([\d.]+) m open/.exec(events(room))?.[1]);
-    await until(room, () => Math.abs(atM() - 24) < 0.5);
+    await room.until(() => Math.abs(atM() - 24) < 0.5);
     await write(room, 'Where', '0.5', 'input');
-    await until(room, () => Math.abs(atM() - 30) < 0.5);
+    await room.until(() => Math.abs(atM() - 30) < 0.5);
     expect(room.text('[aria-labelledby="fault-title"] .quiet')).toBe(LINE_FAULTS.open.words);
   });
 
@@ -224,10 +215,7 @@ describe('a line to break', () => {
     const room = await broken();
     await write(room, 'Fault', '');
     await write(room, 'Far end', 'matched');
-    await until(
-      room,
-      () => events(room).includes('Nothing reflects') || events(room).includes('matched end'),
-    );
+    await room.until(() => events(room).includes('Nothing reflects') || events(room).includes('matched end'));
     expect(room.text('[aria-labelledby="fault-title"] .quiet')).toBe('nothing is wrong with it');
   });
 

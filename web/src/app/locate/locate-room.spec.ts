@@ -37,18 +37,8 @@ async function show(server: FakeServer, role: Role = 'technician'): Promise<Room
   await room.settled();
   return room;
 }
-/** Waits for what the worker does. */
-async function until(room: Room<LocateRoom>, holds: () => boolean): Promise<void> {
-  for (let turn = 0; turn < 1000 && !holds(); turn++) {
-    await new Promise((later) => setTimeout(later, 10));
-    await room.fixture.whenStable();
-  }
-  expect(holds())
-    .withContext(room.page.textContent?.replace(/\s+/g, ' ') ?? '')
-    .toBeTrue();
-}
 const located = (room: Room<LocateRoom>): Promise<void> =>
-  until(room, () => room.page.querySelector('mat-progress-bar') === null && room.text('tbody td') !== '');
+  room.until(() => room.page.querySelector('mat-progress-bar') === null && room.text('tbody td') !== '');
 async function choose(room: Room<LocateRoom>, text: string, name = 'scope.csv'): Promise<void> {
   const field = room.page.querySelector('input[type="file"]') as HTMLInputElement;
   const files = new DataTransfer();
@@ -142,7 +132,7 @@ describe('the Locate room', () => {
     const room = await show(new TraceServer([record(broken), before]));
     await located(room);
     await room.press('c');
-    await until(room, () => room.text('.compared').includes('New:'));
+    await room.until(() => room.text('.compared').includes('New:'));
     expect(room.text('.compared')).toContain('Against handover.csv');
     expect(room.text('.compared')).toMatch(/New: open at (19|20)\.\d m/);
     await room.press('c');
@@ -157,7 +147,7 @@ describe('reading a trace in', () => {
     await room.press('i');
     await tellLead(room);
     await choose(room, asTable(broken));
-    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    await room.until(() => room.text('.import [role="status"]').includes('Open at'));
     expect(room.text('.import [role="status"]')).toContain('1400 samples every 0.40 ns');
     expect(button(room, 'Keep this trace').disabled).toBeTrue();
     (room.page.querySelector('.import input[type="checkbox"]') as HTMLInputElement).click();
@@ -167,10 +157,10 @@ describe('reading a trace in', () => {
       throw refusal('No answer', 0);
     };
     button(room, 'Keep this trace').click();
-    await until(room, () => room.text('ns-problem-note').includes('No answer'));
+    await room.until(() => room.text('ns-problem-note').includes('No answer'));
     server.answers.addTrace = takes;
     button(room, 'Keep this trace').click();
-    await until(room, () => room.page.querySelector('.import') === null);
+    await room.until(() => room.page.querySelector('.import') === null);
     const [lost, kept] = server.sent('addTrace').map((one) => one.body as NewTrace);
     expect(kept?.id).toBe(lost?.id as string);
     expect([kept?.end, kept?.pair, kept?.name, kept?.told.leadM]).toEqual(['near', '1-2', 'scope.csv', 1]);
@@ -183,7 +173,7 @@ describe('reading a trace in', () => {
     await room.press('i');
     await tellLead(room);
     await choose(room, asTable(broken));
-    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    await room.until(() => room.text('.import [role="status"]').includes('Open at'));
     (room.page.querySelector('.import input[type="checkbox"]') as HTMLInputElement).click();
     for (const [label, text, words] of [
       ['Lead, metres', '1,2 m', 'Lead: write metres from 0 to 1000.'],
@@ -198,7 +188,7 @@ describe('reading a trace in', () => {
       await write(room, label, was);
       expect(room.text('.import [role="alert"]')).withContext(label).toBe('');
     }
-    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    await room.until(() => room.text('.import [role="status"]').includes('Open at'));
     expect(button(room, 'Keep this trace').disabled).toBeFalse();
   });
 
@@ -209,10 +199,10 @@ describe('reading a trace in', () => {
     await choose(room, asTable(broken));
     const place = (): number =>
       Number(/at ([\d.]+) m/.exec(room.text('.import [role="status"] strong'))?.[1] ?? Number.NaN);
-    await until(room, () => place() > 0);
+    await room.until(() => place() > 0);
     const [told] = [place()];
     await write(room, 'Lead, metres', '0');
-    await until(room, () => place() > 0 && place() !== told);
+    await room.until(() => place() > 0 && place() !== told);
     expect(place() - told).toBeCloseTo(cable.velocityFactor / LEAD.velocityFactor, 1);
   });
 
@@ -222,11 +212,11 @@ describe('reading a trace in', () => {
     await tellLead(room);
     const bare = ['volts', ...Array.from(broken.volts, (v) => v.toFixed(5))].join('\n');
     await choose(room, bare);
-    await until(room, () => room.page.querySelector('.asked') !== null);
+    await room.until(() => room.page.querySelector('.asked') !== null);
     const interval = room.page.querySelector('.asked input') as HTMLInputElement;
     interval.value = '0,4';
     interval.dispatchEvent(new Event('change'));
-    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    await room.until(() => room.text('.import [role="status"]').includes('Open at'));
     expect(room.page.querySelector('.asked')).toBeNull();
   });
 
@@ -235,7 +225,7 @@ describe('reading a trace in', () => {
     await located(room);
     await room.press('i');
     await choose(room, 'dear diary,\nnothing happened today\n', 'diary.txt');
-    await until(room, () => room.text('.import [role="alert"]') !== '');
+    await room.until(() => room.text('.import [role="alert"]') !== '');
     expect(button(room, 'Keep this trace').disabled).toBeTrue();
     button(room, 'Leave it').click();
     await located(room);
@@ -267,7 +257,7 @@ describe('a trace taken by the bench’s oscilloscope', () => {
     const room = await show(server);
     await room.press('i');
     button(room, 'Take a trace now').click();
-    await until(room, () => room.text('.import [role="status"]').includes('Open at'));
+    await room.until(() => room.text('.import [role="status"]').includes('Open at'));
     expect(field(room, 'Lead, metres').value).toBe('1');
     const [asked] = server.sent('takeTrace').map((one) => one.body as Record<string, unknown>);
     expect([asked?.['lineId'], asked?.['end'], asked?.['pair']]).toEqual(['link', 'near', '1-2']);
@@ -283,7 +273,7 @@ describe('a trace taken by the bench’s oscilloscope', () => {
     const room = await show(server);
     await room.press('i');
     button(room, 'Take a trace now').click();
-    await until(room, () => room.text('.import [role="alert"]') !== '');
+    await room.until(() => room.text('.import [role="alert"]') !== '');
     expect(room.text('.import [role="alert"]')).toBe('The oscilloscope does not trigger: is the pulser on?');
   });
 });

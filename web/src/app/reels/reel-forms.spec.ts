@@ -45,15 +45,6 @@ function button<C>(room: Room<C>, words: string): HTMLButtonElement {
   const all = [...room.page.querySelectorAll<HTMLButtonElement>('button')];
   return all.find((one) => one.textContent?.trim().startsWith(words)) as HTMLButtonElement;
 }
-async function until<C>(room: Room<C>, holds: () => boolean): Promise<void> {
-  for (let turn = 0; turn < 800 && !holds(); turn++) {
-    await new Promise((later) => setTimeout(later, 10));
-    await room.fixture.whenStable();
-  }
-  expect(holds())
-    .withContext(room.page.textContent?.replace(/\s+/g, ' ') ?? '')
-    .toBeTrue();
-}
 
 describe('a drum or box being entered', () => {
   const show = async (server: FakeServer): Promise<{ room: Room<NewReelForm>; added: string[] }> => {
@@ -125,7 +116,8 @@ describe('a draw', () => {
     await room.settled();
     await room.press('d');
     await write(room, 'Length cut off', '12,5');
-    const enter = (): HTMLButtonElement => room.page.querySelector('aside .form .main-action') as HTMLButtonElement;
+    const enter = (): HTMLButtonElement =>
+      room.page.querySelector('aside .form .main-action') as HTMLButtonElement;
     enter().click();
     await room.settled();
     expect(room.text('ns-problem-note')).toContain('No answer');
@@ -171,7 +163,7 @@ describe('what is left on a reel', () => {
     const { room, measured } = await show();
     await write(room, 'Lead', String(LEAD.lengthM), 'change');
     give(room, asTable(someTrace(rg6, 45, [])));
-    await until(room, () => room.text('.answer') !== '');
+    await room.until(() => room.text('.answer') !== '');
     expect(Number(/^([\d.]+) m/.exec(room.text('.answer'))?.[1])).toBeCloseTo(45, 0);
     button(room, 'Enter it in the ledger').click();
     expect(measured[0]?.lengthM).toBeCloseTo(45, 0);
@@ -182,7 +174,7 @@ describe('what is left on a reel', () => {
   it('is not reckoned with a lead that is none', async () => {
     const { room } = await show();
     give(room, asTable(someTrace(rg6, 45, [])));
-    await until(room, () => room.text('.answer') !== '');
+    await room.until(() => room.text('.answer') !== '');
     await write(room, 'Lead', '1 m', 'change');
     expect(room.text('.wrong')).toBe('Lead: write metres from 0 to 1000.');
     expect(room.page.querySelector('.answer')).toBeNull();

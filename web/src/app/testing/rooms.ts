@@ -33,6 +33,8 @@ export interface Room<C> {
   press(key: string): Promise<void>;
   /** When what was asked of a fake server is answered and drawn. */
   settled(): Promise<void>;
+  /** When something holds: for what a worker or a file's reading takes its own time for. */
+  until(holds: () => boolean): Promise<void>;
 }
 
 const first = (sheets: readonly { id: string }[]): Record<string, number> =>
@@ -155,6 +157,15 @@ export async function showRoom<C>(
         await new Promise((later) => setTimeout(later));
         await fixture.whenStable();
       }
+    },
+    until: async (holds) => {
+      for (let turn = 0; turn < 1000 && !holds(); turn++) {
+        await new Promise((later) => setTimeout(later, 10));
+        await fixture.whenStable();
+      }
+      expect(holds())
+        .withContext(page.textContent?.replace(/\s+/g, ' ') ?? '')
+        .toBeTrue();
     },
     press: async (key) => {
       document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));

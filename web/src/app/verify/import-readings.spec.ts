@@ -34,17 +34,9 @@ async function choose(room: Room<ImportReadings>, name: string, text: string): P
   files.items.add(new File([text], name, { type: 'text/csv' }));
   field.files = files.files;
   field.dispatchEvent(new Event('change'));
-  await until(
-    room,
+  await room.until(
     () => room.page.querySelector('table') !== null || room.text('[role="alert"]').includes(name),
   );
-}
-async function until(room: Room<ImportReadings>, holds: () => boolean): Promise<void> {
-  for (let turn = 0; turn < 400 && !holds(); turn++) {
-    await new Promise((later) => setTimeout(later, 10));
-    await room.fixture.whenStable();
-  }
-  expect(holds()).toBeTrue();
 }
 const rows = (room: Room<ImportReadings>): string[] =>
   [...room.page.querySelectorAll('tbody tr')].map((row) =>
@@ -57,7 +49,7 @@ describe('readings from a table', () => {
   it('are shown row by row before any is kept, with what is wrong with the others', async () => {
     const { room } = await importing(new FakeServer({}));
     await choose(room, 'round.csv', TABLE);
-    await until(room, () => !room.text('[role="status"]').includes('Judging'));
+    await room.until(() => !room.text('[role="status"]').includes('Judging'));
     const shown = rows(room);
     expect(shown[0]).toContain('2 | P1-01 | Map right');
     expect(shown[1]).toContain('3 | P1-02 | 1 and 2 exchanged');
@@ -78,11 +70,11 @@ describe('readings from a table', () => {
     const { room, kept } = await importing(server);
     await choose(room, 'round.csv', TABLE);
     save(room).click();
-    await until(room, () => room.text('ns-problem-note') !== '');
+    await room.until(() => room.text('ns-problem-note') !== '');
     expect(kept).toEqual([]);
     lost = false;
     save(room).click();
-    await until(room, () => kept.length === 1);
+    await room.until(() => kept.length === 1);
     expect(kept).toEqual([2]);
     const [first, second] = server
       .sent('addTests')
