@@ -42,17 +42,18 @@ describe('the command line', () => {
   for (const { args, files } of TAKES)
     it(`${args.join(' ')} judges or refuses any file in words, and never falls over`, () => {
       expect(files.length).toBeGreaterThan(0);
-      for (const { name, text } of files) check(spoke([...args, name], () => text));
+      for (const { name, text } of files)
+        expect(check(spoke([...args, name], () => text)))
+          .withContext(name)
+          .not.toBe(2);
+      expect(check(spoke([...args, 'empty.json'], () => '{}'))).toBe(2);
       const trees = files.map(({ text }) => JSON.parse(text) as unknown);
-      const seen = new Set<number>();
       fc.assert(
         fc.property(
           fc.constantFrom(...trees).chain((tree) => spoiled(tree)),
           fc.boolean(),
           (tree, json) => {
-            seen.add(
-              check(spoke([...args, 'a.json', ...(json ? ['--json'] : [])], () => JSON.stringify(tree))),
-            );
+            check(spoke([...args, 'a.json', ...(json ? ['--json'] : [])], () => JSON.stringify(tree)));
           },
         ),
         { numRuns: 120 },
@@ -69,8 +70,6 @@ describe('the command line', () => {
         ),
         { numRuns: 20 },
       );
-      // Some of what was spoiled is refused, and some still means something.
-      expect(seen.has(2) && seen.size > 1).toBeTrue();
     }, 60_000);
 
   it('takes any words after any command', () => {

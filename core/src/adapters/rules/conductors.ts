@@ -1,6 +1,6 @@
 import { wireBearsA, type Wire } from '../conductor-choice.js';
 import type { AdapterNet, PlacedPin } from '../design.js';
-import { named, places, type RuleFinding } from './finding.js';
+import { named, places, takenA, type RuleFinding } from './finding.js';
 
 /** A net with the conductor that carries it. */
 export interface CarriedNet {
@@ -8,8 +8,6 @@ export interface CarriedNet {
   wire: Wire;
 }
 
-const currentOf = ({ pins }: AdapterNet): number =>
-  pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + pin.currentA : sum), 0);
 const voltsOf = ({ pins }: AdapterNet): number =>
   Math.max(
     0,
@@ -22,7 +20,7 @@ export function conductorRules(carried: readonly CarriedNet[]): RuleFinding[] {
 }
 
 function ratingRules({ net, wire }: CarriedNet): RuleFinding[] {
-  const [flows, bears] = [currentOf(net), wireBearsA(wire)];
+  const [flows, bears] = [takenA(net.pins), wireBearsA(wire)];
   const [volts, bearsV] = [voltsOf(net), wire.bearsV ?? Infinity];
   const finding = (rule: 'wire-current' | 'wire-voltage', words: string, remedy: string): RuleFinding => ({
     rule,

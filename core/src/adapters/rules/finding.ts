@@ -43,6 +43,9 @@ export interface RuleFinding {
   remedy: string;
 }
 
+/** What the loads among these contacts take together, amperes. */
+export const takenA = (pins: readonly PlacedPin[]): number =>
+  pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + pin.currentA : sum), 0);
 export const isOutput = ({ pin }: PlacedPin): boolean => pin.kind === 'output';
 export const canDrive = ({ pin: { kind } }: PlacedPin): boolean =>
   kind === 'output' || kind === 'open-collector' || kind === 'both';

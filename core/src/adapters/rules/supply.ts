@@ -1,6 +1,6 @@
 import { COPPER_OHM_MM2_PER_M } from '../../quantities/copper.js';
 import { placeWords, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from '../design.js';
-import { canDrive, isOutput, listens, named, places, through, type RuleFinding } from './finding.js';
+import { canDrive, isOutput, listens, named, places, takenA, through, type RuleFinding } from './finding.js';
 
 /** More drop than this share of a supply is told. */
 const DROP_SHARE = 0.03;
@@ -50,7 +50,7 @@ export function supplyRules(net: AdapterNet, couplings: readonly Coupling[]): Ru
             gives[1] > takes[1] ? 'Put a regulator between.' : 'Take a supply that holds the load’s least.',
         });
     }
-    const taken = loads.reduce((sum, { pin }) => sum + pin.currentA, 0);
+    const taken = takenA(loads);
     if (taken > source.pin.currentA)
       out.push({
         rule: 'supply-current',
@@ -81,7 +81,7 @@ export function currentRules({ pins }: AdapterNet, { ends, wires, lengthM }: Ada
   const out: RuleFinding[] = [];
   const sources = pins.filter(({ pin }) => pin.kind === 'supply-out');
   const loads = pins.filter(({ pin }) => pin.kind === 'supply-in');
-  const flows = loads.reduce((sum, { pin }) => sum + pin.currentA, 0);
+  const flows = takenA(loads);
   if (flows === 0) return [];
   for (const placed of [...sources, ...loads]) {
     const end = ends.find(({ id }) => id === placed.end);

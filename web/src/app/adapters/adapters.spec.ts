@@ -26,6 +26,7 @@ import { OwnConnector } from './own-connector';
 import { OwnLevels } from './own-levels';
 import { PinoutEditor } from './pinout-editor';
 import { ProveRoom } from './prove-room';
+import { RibbonLay } from './ribbon-lay';
 import { RuleList } from './rule-list';
 import { SplicePlanView } from './splice-plan';
 
@@ -608,6 +609,37 @@ describe('the cable of a lead', () => {
     const room = await showRoom(CableRoom, { inputs: { design: ribbon, worked: workUp(ribbon) } });
     expect(room.text('ns-ribbon-lay h3')).toMatch(/^Lay the ribbon: \d+ crossing/);
     expect(room.text('.left [role=status]')).toContain('A ribbon of 3 does not reach');
+  });
+});
+
+describe('a ribbon as it is laid', () => {
+  const words = async (far: string[], joins: [string, string][]): Promise<string> => {
+    const job = { near: ['1', '2', '3', '4'], far, joins };
+    const room = await showRoom(RibbonLay, { inputs: { job } });
+    return room.page.textContent?.replace(/\s+/g, ' ') ?? '';
+  };
+
+  it('leaves in what has a place, peels off what has none, and says either of each only once', async () => {
+    const roomy = await words(
+      ['1', '2', '3', '4'],
+      [
+        ['1', '1'],
+        ['4', '4'],
+      ],
+    );
+    expect(roomy).toContain('left in for strength: 2, 3.');
+    expect(roomy).not.toContain('peeled off');
+    TestBed.resetTestingModule();
+    const tight = await words(
+      ['1', '2', '3'],
+      [
+        ['1', '1'],
+        ['4', '3'],
+      ],
+    );
+    const [, stays = ''] = /left in for strength: ([\d, ]+)\./.exec(tight) ?? [];
+    const [, goes = ''] = /peeled off before the far connector: ([\d, ]+)\./.exec(tight) ?? [];
+    expect([stays, goes].sort()).toEqual(['2', '3']);
   });
 });
 

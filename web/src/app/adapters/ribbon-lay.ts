@@ -91,10 +91,13 @@ export class RibbonLay {
     const lay = this.lay();
     if (!lay) return '';
     const one = (list: readonly number[]): string => list.map((n) => n + 1).join(', ');
+    const stay = lay.dead.filter((conductor) => !lay.peeled.includes(conductor));
     return [
       `Conductors in the far connector from the edge: ${lay.order.map((n) => (n === null ? 'none' : n + 1)).join(' ')}.`,
-      lay.dead.length > 0 ? `Joined to nothing, left in for strength: ${one(lay.dead)}.` : '',
-      lay.peeled.length > 0 ? `Peeled off before the far connector: ${one(lay.peeled)}.` : '',
+      stay.length > 0 ? `Joined to nothing, left in for strength: ${one(stay)}.` : '',
+      lay.peeled.length > 0
+        ? `Joined to nothing and without a place, peeled off before the far connector: ${one(lay.peeled)}.`
+        : '',
     ]
       .filter((words) => words !== '')
       .join(' ');

@@ -14,23 +14,11 @@ import {
   viewChild,
 } from '@angular/core';
 import { Chart, Decimation, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
-import Annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
+import Annotation from 'chartjs-plugin-annotation';
 import Zoom from 'chartjs-plugin-zoom';
+import { linesOf, marksOf, scalesOf, type Ink, type PlottedTrace } from './trace-chart';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Decimation, Annotation, Zoom);
-
-/** A trace over distance, with what was found in it. */
-export interface PlottedTrace {
-  /** Metres from the near end of the link, and share of the launch. */
-  points: { x: number; y: number }[];
-  /** What the fit leaves over, the same way; null where it is not asked for. */
-  residual: { x: number; y: number }[] | null;
-  /** Difference to an earlier trace, the same way; null where none is compared. */
-  difference: { x: number; y: number }[] | null;
-  /** Impedance by its nominal value, less one; null where it is not asked for. */
-  profile: { x: number; y: number }[] | null;
-  events: { atM: number; u95M: number; label: string; main: boolean; ghost: boolean }[];
-}
 
 /** Pixels from the strip's left edge to its near end, and from its far end to the right edge. */
 const END_PX = 142;
@@ -239,19 +227,18 @@ export class TracePlot {
     if (at !== undefined) this.placeOf(name).set(Math.max(0, at));
   }
 
-  /** A token's colour as the page shows it now: a canvas knows no tokens. */
-  private colour(name: string, opacity = 1): string {
-    const probe = document.createElement('span');
-    probe.style.color = `var(${name})`;
-    this.host.append(probe);
-    const { color } = getComputedStyle(probe);
-    probe.remove();
-    return opacity === 1 ? color : color.replace(/^rgb\((.*)\)$/, `rgba($1, ${opacity})`);
-  }
-
-  private font(name: string): string {
-    return getComputedStyle(this.host).getPropertyValue(name).trim();
-  }
+  /** Tokens as the page shows them now: a canvas knows none. */
+  private readonly ink: Ink = {
+    colour: (token, opacity = 1) => {
+      const probe = document.createElement('span');
+      probe.style.color = `var(${token})`;
+      this.host.append(probe);
+      const { color } = getComputedStyle(probe);
+      probe.remove();
+      return opacity === 1 ? color : color.replace(/^rgb\((.*)\)$/, `rgba($1, ${opacity})`);
+    },
+    font: (token) => getComputedStyle(this.host).getPropertyValue(token).trim(),
+  };
 
   /** The axis so that the link's ends stand under the strip's. */
   private bounds(): { min: number; max: number } {
@@ -271,44 +258,10 @@ export class TracePlot {
 
   private draw(): void {
     const plotted = this.plotted();
-    const [ink, second, rule, accent] = ['--ink', '--ink-2', '--rule', '--accent'].map((name) =>
-      this.colour(name),
-    );
     this.chart?.destroy();
-    const ticks = { color: second ?? '', font: { family: this.font('--figures'), size: 11 } };
     this.chart = new Chart(this.canvas().nativeElement, {
       type: 'line',
-      data: {
-        datasets: [
-          { data: plotted.points, borderColor: ink ?? '', borderWidth: 1.6, pointRadius: 0 },
-          ...(plotted.profile
-            ? [
-                {
-                  data: plotted.profile,
-                  borderColor: this.colour('--unsure'),
-                  borderWidth: 1.4,
-                  borderDash: [5, 3],
-                  pointRadius: 0,
-                },
-              ]
-            : []),
-          ...(plotted.difference
-            ? [
-                {
-                  data: plotted.difference,
-                  borderColor: this.colour('--wrong'),
-                  borderWidth: 2,
-                  pointRadius: 0,
-                  // Over the trace: where nothing was before, the two are one line.
-                  order: -1,
-                },
-              ]
-            : []),
-          ...(plotted.residual
-            ? [{ data: plotted.residual, borderColor: accent ?? '', borderWidth: 1.2, pointRadius: 0 }]
-            : []),
-        ],
-      },
+      data: { datasets: linesOf(plotted, this.ink) },
       options: {
         animation: false,
         maintainAspectRatio: false,
@@ -320,42 +273,7 @@ export class TracePlot {
           if (at !== undefined) this.placeOf(this.active()).set(Math.max(0, at));
         },
         layout: { padding: 0, autoPadding: false },
-        scales: {
-          x: {
-            type: 'linear',
-            ...this.bounds(),
-            afterFit: (axis) => {
-              axis.paddingLeft = 0;
-              axis.paddingRight = 0;
-            },
-            grid: { color: rule ?? '' },
-            border: { display: false },
-            ticks: {
-              ...ticks,
-              includeBounds: false,
-              callback: (value) => (Number(value) < 0 ? '' : `${value}`),
-              maxRotation: 0,
-            },
-          },
-          y: {
-            min: -1,
-            max: 1.25,
-            grid: { color: rule ?? '', drawTicks: false },
-            border: { display: false },
-            // The figures stand inside, so that the axis is as wide as the strip.
-            afterFit: (axis) => {
-              axis.width = 0;
-            },
-            ticks: {
-              ...ticks,
-              mirror: true,
-              includeBounds: false,
-              stepSize: 0.5,
-              z: 1,
-              callback: (value) => (Number(value) > 0 ? `+${value}` : `${value}`),
-            },
-          },
-        },
+        scales: scalesOf(this.bounds(), this.ink),
         plugins: {
           legend: { display: false },
           tooltip: { enabled: false },
@@ -379,56 +297,8 @@ export class TracePlot {
   }
 
   private annotate(chart: Chart<'line', { x: number; y: number }[]>): void {
-    const wrong = this.colour('--wrong');
-    const second = this.colour('--ink-2');
-    const accent = this.colour('--accent');
-    const font = { family: this.font('--words'), size: 13 };
-    const annotations: Record<string, AnnotationOptions> = {};
-    this.plotted().events.forEach(({ atM, u95M, label, main, ghost }, n) => {
-      const color = main ? wrong : second;
-      if (main)
-        annotations[`band${n}`] = {
-          type: 'box',
-          xMin: atM - u95M,
-          xMax: atM + u95M,
-          backgroundColor: this.colour('--wrong', 0.18),
-          borderWidth: 0,
-        };
-      annotations[`line${n}`] = {
-        type: 'line',
-        xMin: atM,
-        xMax: atM,
-        borderColor: color,
-        borderWidth: main ? 2 : 1,
-        borderDash: ghost ? [2, 4] : main ? [] : [6, 4],
-        label: {
-          display: true,
-          content: label,
-          position: ghost ? 'start' : 'end',
-          backgroundColor: 'transparent',
-          color,
-          font: { ...font, weight: main ? 'bold' : 'normal' },
-          // Beside its line, on the side where there is room.
-          xAdjust: (atM > 0.8 * this.lengthM() ? -1 : 1) * (8 + label.length * 3.4),
-          yAdjust: n % 2 === 0 ? 0 : 16,
-        },
-      };
-    });
-    for (const [name, at] of [
-      ['A', untracked(this.cursorM)],
-      ['B', untracked(this.secondM)],
-    ] as const) {
-      if (at === null) continue;
-      annotations[`cursor${name}`] = {
-        type: 'line',
-        xMin: at,
-        xMax: at,
-        borderColor: accent,
-        borderWidth: name === 'A' ? 2 : 1,
-        borderDash: name === 'A' ? [] : [3, 3],
-      };
-    }
     const options = chart.options.plugins?.annotation;
-    if (options) options.annotations = annotations;
+    const cursors = { A: untracked(this.cursorM), B: untracked(this.secondM) };
+    if (options) options.annotations = marksOf(this.plotted(), cursors, this.lengthM(), this.ink);
   }
 }

@@ -19,7 +19,8 @@ import { roundTripS, snapTo, typedWithin, type LinkEnd, type TraceFileOptions } 
 import { Store } from '@ngrx/store';
 import { problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
-import { TracePlot, type PlottedTrace, type SnapAsked } from '../drawing/trace-plot';
+import type { PlottedTrace } from '../drawing/trace-chart';
+import { TracePlot, type SnapAsked } from '../drawing/trace-plot';
 import { Keys } from '../keys/keys';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents } from '../link/link.state';

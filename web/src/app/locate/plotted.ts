@@ -1,6 +1,6 @@
 import type { TraceTold } from '@near-spoke/contracts';
 import { echoDistanceM, roundTripS, type TraceEvent } from '@near-spoke/core';
-import type { PlottedTrace } from '../drawing/trace-plot';
+import type { PlottedTrace } from '../drawing/trace-chart';
 import type { TraceAnswer } from './tracing';
 
 /** Metres to the decimetre, without a minus before nought. */

@@ -1,0 +1,86 @@
+import * as z from 'zod';
+import { crewChange, crewMember, demoSignIn, newCrewMember, sessionState, setup, signIn } from '../people.js';
+import { uuid } from '../text.js';
+import { everyone, leads, type Endpoint } from './endpoint.js';
+
+const health = z.object({ status: z.string(), version: z.string(), database: z.string() });
+
+/** Who is there, and who may do what. */
+export const peopleEndpoints = {
+  health: {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Whether the application can serve',
+    access: 'anyone',
+    response: health,
+  },
+  openapi: {
+    method: 'get',
+    path: '/api/openapi.json',
+    summary: 'This description',
+    access: 'anyone',
+    response: z.record(z.string(), z.unknown()),
+  },
+  session: {
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in',
+    access: 'anyone',
+    response: sessionState,
+  },
+  signIn: {
+    method: 'post',
+    path: '/api/session',
+    summary: 'Sign in',
+    access: 'anyone',
+    body: signIn,
+    response: sessionState,
+  },
+  demoSignIn: {
+    method: 'post',
+    path: '/api/session/demo',
+    summary: 'Enter the demo as one of its people (loopback only)',
+    access: 'anyone',
+    body: demoSignIn,
+    response: sessionState,
+  },
+  signOut: {
+    method: 'delete',
+    path: '/api/session',
+    summary: 'Sign out',
+    access: everyone,
+    response: sessionState,
+  },
+  setup: {
+    method: 'post',
+    path: '/api/setup',
+    summary: 'Make the first lead',
+    access: 'anyone',
+    body: setup,
+    response: sessionState,
+  },
+  listCrew: {
+    method: 'get',
+    path: '/api/crew',
+    summary: 'The crew',
+    access: everyone,
+    response: z.array(crewMember),
+  },
+  addCrew: {
+    method: 'post',
+    path: '/api/crew',
+    summary: 'Add a person',
+    access: leads,
+    body: newCrewMember,
+    response: crewMember,
+  },
+  changeCrew: {
+    method: 'patch',
+    path: '/api/crew/:crewId',
+    summary: 'Change a person’s role or passphrase',
+    access: leads,
+    params: z.object({ crewId: uuid }),
+    body: crewChange,
+    response: crewMember,
+  },
+} as const satisfies Record<string, Endpoint>;
