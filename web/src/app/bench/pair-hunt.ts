@@ -19,7 +19,9 @@ const FIRST = ['blue', 'orange', 'green', 'brown'];
       <label
         ><span
           >{{ pair }}
-          @if (says(pair); as words) {
+          @if (odd(pair)) {
+            <span class="small wrong">left out: write volts as a figure, minus and all</span>
+          } @else if (says(pair); as words) {
             <span class="small quiet">{{ words }}</span>
           }
         </span>
@@ -71,10 +73,13 @@ export class PairHuntBench {
     this.pairs.update((pairs) => [...pairs, `pair ${pairs.length + 1}`]);
   }
 
-  protected says(pair: string): string {
+  /** Something is written there that is no voltage. */
+  protected odd(pair: string): boolean {
     const text = this.volts()[pair]?.trim() ?? '';
-    if (text !== '' && Number.isNaN(typedNumber(text)))
-      return 'left out: write volts as a figure, minus and all';
+    return text !== '' && Number.isNaN(typedNumber(text));
+  }
+
+  protected says(pair: string): string {
     return this.hunt()?.verdicts.find((verdict) => verdict.pair === pair)?.words ?? '';
   }
 }

@@ -72,6 +72,9 @@ const PLACES: readonly { id: MendPlace; name: string }[] = [
       border-radius: 6px;
       cursor: pointer;
     }
+    li::first-letter {
+      text-transform: uppercase;
+    }
     [aria-pressed='true'] {
       background: var(--accent-soft) !important;
       border: 2px solid var(--accent) !important;

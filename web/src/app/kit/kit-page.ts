@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { DatePipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
@@ -68,6 +78,7 @@ export class KitPage {
   protected readonly open = computed(
     (): KitKind => KINDS.find((kind) => kind === this.kind()) ?? 'connector',
   );
+  private readonly edit = viewChild<ElementRef<HTMLElement>>('edit');
   protected readonly search = signal('');
   private readonly all = computed(() => {
     const kit = this.kit();
@@ -135,6 +146,11 @@ export class KitPage {
     this.shelf.clear();
     this.store.dispatch(JobEvents.kitNeeded());
     void this.shelf.spoils().then((counts) => this.spoils.set(counts ?? []));
+    // Another sheet begins at its top.
+    effect(() => {
+      this.opened();
+      this.edit()?.nativeElement.scrollTo({ top: 0 });
+    });
     effect(() => {
       const kept = this.kept();
       this.version();

@@ -207,7 +207,7 @@ export class LocateRoom {
     );
   }
 
-  private readonly figures = computed(() => ({
+  protected readonly figures = computed(() => ({
     velocity: typedWithin(this.velocity(), TRACE_FIELDS.velocity),
     velocityU95: typedWithin(this.velocityU95(), TRACE_FIELDS.velocityU95),
     lead: typedWithin(this.lead(), TRACE_FIELDS.lead),

@@ -181,10 +181,10 @@ describe('the bench', () => {
   it('does not take what is no voltage for one that was not measured', async () => {
     const room = await showRoom(PairHuntBench);
     await type(room, 'label:nth-of-type(2) input', '48 V');
-    expect(room.text('label:nth-of-type(2) .quiet')).toContain('write volts as a figure');
+    expect(room.text('label:nth-of-type(2) .wrong')).toContain('write volts as a figure');
     expect(room.text('[role="status"]')).toBe('');
     await type(room, 'label:nth-of-type(2) input', '48,5');
-    expect(room.text('label:nth-of-type(2) .quiet')).not.toContain('write volts');
+    expect(room.text('label:nth-of-type(2) .wrong')).toBe('');
     expect(room.text('[role="status"]')).toContain('The line is on orange');
   });
 
