@@ -1,0 +1,52 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  index,
+  integer,
+  pgEnum,
+  pgTable,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { moment, now } from './columns.js';
+
+export const crewRole = pgEnum('crew_role', ['lead', 'technician', 'viewer']);
+
+export const crewMember = pgTable(
+  'crew_member',
+  {
+    id: uuid('id').primaryKey(),
+    name: text('name').notNull(),
+    role: crewRole('role').notNull(),
+    passphraseHash: text('passphrase_hash').notNull(),
+    active: boolean('active').notNull().default(true),
+    version: integer('version').notNull().default(1),
+    createdAt: now('created_at'),
+  },
+  (t) => [
+    uniqueIndex('crew_member_name').on(sql`lower(${t.name})`),
+    check('crew_member_name_given', sql`${t.name} <> ''`),
+  ],
+);
+
+export const session = pgTable(
+  'session',
+  {
+    /** SHA-256 of the cookie's value: the table alone opens nothing. */
+    tokenHash: text('token_hash').primaryKey(),
+    crewId: uuid('crew_id')
+      .notNull()
+      .references(() => crewMember.id),
+    forgeryToken: text('forgery_token').notNull(),
+    createdAt: now('created_at'),
+    expiresAt: moment('expires_at').notNull(),
+  },
+  (t) => [index('session_expires').on(t.expiresAt)],
+);
+
+export const setting = pgTable('setting', {
+  name: text('name').primaryKey(),
+  value: text('value').notNull(),
+});

@@ -1,0 +1,113 @@
+import type { RouteStretch } from '@near-spoke/core';
+import { sql } from 'drizzle-orm';
+import {
+  bigserial,
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  text,
+  unique,
+  uuid,
+  type AnyPgColumn,
+} from 'drizzle-orm/pg-core';
+import { now } from './columns.js';
+import { crewMember } from './crew.js';
+import { cableType } from './kit.js';
+
+export const schemeId = pgEnum('scheme_id', ['T568A', 'T568B']);
+
+export const unitSystem = pgEnum('unit_system', ['metric', 'imperial']);
+
+export const placeKind = pgEnum('place_kind', ['building', 'room', 'panel', 'port', 'outlet']);
+
+export const linkStage = pgEnum('link_stage', [
+  'planned',
+  'one-end',
+  'both-ends',
+  'failed',
+  'proved',
+  'handed-over',
+]);
+
+const edited = {
+  version: integer('version').notNull().default(1),
+  updatedAt: now('updated_at'),
+  updatedBy: uuid('updated_by')
+    .notNull()
+    .references(() => crewMember.id),
+};
+
+export const job = pgTable('job', {
+  id: uuid('id').primaryKey(),
+  site: text('site').notNull(),
+  title: text('title').notNull(),
+  hub: text('hub').notNull(),
+  scheme: schemeId('scheme').notNull(),
+  units: unitSystem('units').notNull(),
+  createdAt: now('created_at'),
+  ...edited,
+});
+
+export const place = pgTable(
+  'place',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    parentId: uuid('parent_id').references((): AnyPgColumn => place.id),
+    kind: placeKind('kind').notNull(),
+    name: text('name').notNull(),
+  },
+  (t) => [unique('place_once').on(t.jobId, t.parentId, t.kind, t.name).nullsNotDistinct()],
+);
+
+export const link = pgTable(
+  'link',
+  {
+    id: uuid('id').primaryKey(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    label: text('label').notNull(),
+    position: integer('position').notNull(),
+    cableTypeId: text('cable_type_id')
+      .notNull()
+      .references(() => cableType.id),
+    lengthM: doublePrecision('length_m').notNull(),
+    route: jsonb('route').$type<RouteStretch[]>().notNull().default([]),
+    /** Projection of the record, rewritten in the transaction that adds to it (links/standing.ts). */
+    stage: linkStage('stage').notNull().default('planned'),
+    standing: text('standing').notNull().default(''),
+    nextStep: text('next_step').notNull().default(''),
+    nearDone: boolean('near_done').notNull().default(false),
+    farDone: boolean('far_done').notNull().default(false),
+    createdAt: now('created_at'),
+    ...edited,
+  },
+  (t) => [
+    unique('link_label_once').on(t.jobId, t.label),
+    index('link_of_job').on(t.jobId, t.position),
+    check('link_length', sql`${t.lengthM} > 0`),
+  ],
+);
+
+export const activity = pgTable(
+  'activity',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    jobId: uuid('job_id').references(() => job.id),
+    linkId: uuid('link_id').references(() => link.id),
+    what: text('what').notNull(),
+  },
+  (t) => [index('activity_of_job').on(t.jobId, t.id)],
+);

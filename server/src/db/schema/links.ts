@@ -1,0 +1,168 @@
+import type { TraceRecord, TraceTold } from '@near-spoke/contracts';
+import type { Diagnosis, Reading } from '@near-spoke/core';
+import { sql } from 'drizzle-orm';
+import {
+  bigserial,
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  text,
+  uuid,
+  type AnyPgColumn,
+} from 'drizzle-orm/pg-core';
+import { now } from './columns.js';
+import { crewMember } from './crew.js';
+import { connectorType } from './kit.js';
+import { job, link, place } from './jobs.js';
+
+export const linkSide = pgEnum('link_side', ['near', 'far']);
+
+export const attemptOutcome = pgEnum('attempt_outcome', ['good', 'spoiled']);
+
+export const cableWorkKind = pgEnum('cable_work_kind', ['mended', 'replaced', 'outlet', 'unplug']);
+
+export const readingSource = pgEnum('reading_source', ['instrument', 'keyed']);
+
+export const linkEnd = pgTable(
+  'link_end',
+  {
+    linkId: uuid('link_id')
+      .notNull()
+      .references(() => link.id),
+    side: linkSide('side').notNull(),
+    placeId: uuid('place_id')
+      .notNull()
+      .references(() => place.id),
+    connectorTypeId: text('connector_type_id')
+      .notNull()
+      .references(() => connectorType.id),
+  },
+  (t) => [primaryKey({ columns: [t.linkId, t.side] })],
+);
+
+const recorded = {
+  id: uuid('id').primaryKey(),
+  linkId: uuid('link_id')
+    .notNull()
+    .references(() => link.id),
+  at: now('at'),
+  by: uuid('by')
+    .notNull()
+    .references(() => crewMember.id),
+  /** Order of recording; times may repeat. */
+  seq: bigserial('seq', { mode: 'number' }).notNull(),
+};
+
+export const terminationAttempt = pgTable(
+  'termination_attempt',
+  {
+    ...recorded,
+    side: linkSide('side').notNull(),
+    connectorTypeId: text('connector_type_id')
+      .notNull()
+      .references(() => connectorType.id),
+    outcome: attemptOutcome('outcome').notNull(),
+    connectorsSpoiled: integer('connectors_spoiled').notNull(),
+    reason: text('reason').notNull().default(''),
+    lot: text('lot').notNull().default(''),
+    stopgap: text('stopgap').notNull().default(''),
+    connectorVersion: integer('connector_version').notNull().default(1),
+    cableVersion: integer('cable_version').notNull().default(1),
+    corrects: uuid('corrects').references((): AnyPgColumn => terminationAttempt.id),
+  },
+  (t) => [index('attempt_of_link').on(t.linkId), check('attempt_spoiled', sql`${t.connectorsSpoiled} >= 0`)],
+);
+
+export const cableWork = pgTable(
+  'cable_work',
+  {
+    ...recorded,
+    kind: cableWorkKind('kind').notNull(),
+    atM: doublePrecision('at_m'),
+    note: text('note').notNull().default(''),
+  },
+  (t) => [index('cable_work_of_link').on(t.linkId)],
+);
+
+/** What was wrong and is proved gone; made from the record when a link passes. */
+export const faultFound = pgTable(
+  'fault_found',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    linkId: uuid('link_id')
+      .notNull()
+      .references(() => link.id),
+    testId: uuid('test_id')
+      .notNull()
+      .references(() => testRecord.id),
+    at: now('at'),
+    slip: text('slip').notNull(),
+    kind: text('kind').notNull(),
+    place: text('place').notNull(),
+    connectorTypeId: text('connector_type_id'),
+    words: text('words').notNull(),
+  },
+  (t) => [index('fault_found_of_link').on(t.linkId)],
+);
+
+/** A round of tests over a job; at most one is open at a time. */
+export const testingRound = pgTable(
+  'testing_round',
+  {
+    id: uuid('id').primaryKey(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    startedAt: now('started_at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    closed: boolean('closed').notNull().default(false),
+  },
+  (t) => [index('round_of_job').on(t.jobId)],
+);
+
+export const testRecord = pgTable(
+  'test_record',
+  {
+    ...recorded,
+    source: readingSource('source').notNull(),
+    instrumentName: text('instrument_name').notNull(),
+    reading: jsonb('reading').$type<Reading>().notNull(),
+    diagnosis: jsonb('diagnosis').$type<Diagnosis>().notNull(),
+    corrects: uuid('corrects').references((): AnyPgColumn => testRecord.id),
+    note: text('note').notNull().default(''),
+  },
+  (t) => [index('test_of_link').on(t.linkId)],
+);
+
+/** Reflectometer traces as they were taken; what they hold is worked out anew whenever it is asked. */
+export const traceRecord = pgTable(
+  'trace_record',
+  {
+    ...recorded,
+    end: linkSide('end').notNull(),
+    pair: text('pair'),
+    name: text('name').notNull(),
+    trace: jsonb('trace').$type<TraceRecord['trace']>().notNull(),
+    told: jsonb('told').$type<TraceTold>().notNull(),
+  },
+  (t) => [index('trace_of_link').on(t.linkId)],
+);
+
+export const handover = pgTable(
+  'handover',
+  {
+    ...recorded,
+    testId: uuid('test_id')
+      .notNull()
+      .references(() => testRecord.id),
+  },
+  (t) => [index('handover_of_link').on(t.linkId)],
+);
