@@ -16,6 +16,8 @@ import {
 import { now } from './columns.js';
 import { crewMember } from './crew.js';
 
+// Adapters in their versions, what was built of them, and photos.
+
 export const adapter = pgTable('adapter', {
   id: uuid('id').primaryKey(),
   version: integer('version').notNull(),

@@ -12,6 +12,8 @@ import {
 } from 'drizzle-orm/pg-core';
 import { moment, now } from './columns.js';
 
+// People, their sessions, and what is set for all.
+
 export const crewRole = pgEnum('crew_role', ['lead', 'technician', 'viewer']);
 
 export const crewMember = pgTable(

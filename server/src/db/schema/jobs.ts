@@ -19,6 +19,8 @@ import { now } from './columns.js';
 import { crewMember } from './crew.js';
 import { cableType } from './kit.js';
 
+// Jobs, places and links, and what happened on them.
+
 export const schemeId = pgEnum('scheme_id', ['T568A', 'T568B']);
 
 export const unitSystem = pgEnum('unit_system', ['metric', 'imperial']);

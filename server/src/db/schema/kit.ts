@@ -4,6 +4,8 @@ import { check, integer, jsonb, pgEnum, pgTable, primaryKey, text, uuid } from '
 import { now } from './columns.js';
 import { crewMember } from './crew.js';
 
+// Sheets of cables, connectors and tools in all their versions.
+
 const head = {
   id: text('id').primaryKey(),
   version: integer('version').notNull().default(1),

@@ -21,6 +21,8 @@ import { crewMember } from './crew.js';
 import { connectorType } from './kit.js';
 import { job, link, place } from './jobs.js';
 
+// What was done to links and read on them: append only.
+
 export const linkSide = pgEnum('link_side', ['near', 'far']);
 
 export const attemptOutcome = pgEnum('attempt_outcome', ['good', 'spoiled']);

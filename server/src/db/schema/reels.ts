@@ -19,6 +19,8 @@ import { crewMember } from './crew.js';
 import { cableType } from './kit.js';
 import { link } from './jobs.js';
 
+// Drums and boxes with their ledgers; velocities measured on them.
+
 export const reelKind = pgEnum('reel_kind', ['drum', 'box']);
 
 export const reelEventKind = pgEnum('reel_event_kind', ['labelled', 'drawn', 'measured']);
