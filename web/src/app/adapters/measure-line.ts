@@ -11,7 +11,7 @@ import {
 import { DecimalPipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import type { MeasuredLevels, TraceFileOptions } from '@near-spoke/core';
-import { answered } from '../locate/answered';
+import { answered, NO_INTERVAL } from '../locate/answered';
 import { measureInWorker, type LevelsReply, type SampleColumn } from './measuring';
 
 /** Levels of one line, taken from samples. */
@@ -185,7 +185,10 @@ export class MeasureLine {
 
   protected answer(text: string): void {
     const options = answered(this.options, this.asked()?.asks, text);
-    if (!options) return;
+    if (!options) {
+      this.trouble.set(NO_INTERVAL);
+      return;
+    }
     this.options = options;
     this.start();
   }

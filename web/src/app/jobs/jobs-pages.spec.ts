@@ -44,14 +44,9 @@ const NO_ANSWER = { type: '', title: 'No answer', status: 0, detail: 'The server
 async function dialogOf<C>(room: Room<C>): Promise<MatDialogHarness> {
   return TestbedHarnessEnvironment.documentRootLoader(room.fixture).getHarness(MatDialogHarness);
 }
-/** How many dialogs are open, once those that close have faded. */
-async function dialogsOf<C>(room: Room<C>): Promise<number> {
-  await new Promise((later) => setTimeout(later, 300));
-  const found = await TestbedHarnessEnvironment.documentRootLoader(room.fixture).getAllHarnesses(
-    MatDialogHarness,
-  );
-  return found.length;
-}
+/** Waits until the dialog has faded. */
+const closed = <C>(room: Room<C>): Promise<void> =>
+  room.until(() => document.querySelector('mat-dialog-container') === null);
 async function fill(dialog: MatDialogHarness, label: RegExp | string, text: string): Promise<void> {
   const all = await dialog.getAllHarnesses(MatInputHarness);
   for (const input of all) {
@@ -123,7 +118,7 @@ describe('the jobs page', () => {
     ]);
     room.store.dispatch(JobEvents.jobAdded({ job: job() }));
     await room.settled();
-    expect(await dialogsOf(room)).toBe(0);
+    await closed(room);
   });
 });
 
@@ -240,7 +235,7 @@ describe('a job’s page', () => {
     expect(new Set(lost?.map(({ id }) => id)).size).toBe(3);
     room.store.dispatch(JobEvents.linksAdded({ jobId: 'job', links: links('planned') }));
     await room.settled();
-    expect(await dialogsOf(room)).toBe(0);
+    await closed(room);
   });
 
   it('offers a viewer nothing to add', async () => {

@@ -130,7 +130,8 @@ describe('keys', () => {
   it('are listed with what they do now', async () => {
     const open = spyOn(TestBed.inject(MatDialog), 'open');
     press('?');
-    await new Promise((done) => setTimeout(done, 300));
+    for (let turn = 0; turn < 300 && open.calls.count() === 0; turn++)
+      await new Promise((later) => setTimeout(later, 10));
     const data = open.calls.mostRecent().args[1]?.data as { words: string }[];
     expect(data.map((action) => action.words)).toEqual(['do what is next', 'key in', 'next step']);
   });

@@ -3,6 +3,9 @@ import type { TraceReply } from './tracing';
 
 type Asked = Extract<TraceReply, { say: 'asks' }>['asks'];
 
+/** What is said where the answer to a question about the interval is none. */
+export const NO_INTERVAL = 'Interval: write nanoseconds, over 0.';
+
 /** What is known of a trace file once a question about it is answered; null for no answer. */
 export function answered(
   known: TraceFileOptions,

@@ -213,9 +213,15 @@ describe('reading a trace in', () => {
     const bare = ['volts', ...Array.from(broken.volts, (v) => v.toFixed(5))].join('\n');
     await choose(room, bare);
     await room.until(() => room.page.querySelector('.asked') !== null);
-    const interval = room.page.querySelector('.asked input') as HTMLInputElement;
-    interval.value = '0,4';
-    interval.dispatchEvent(new Event('change'));
+    const answer = async (text: string): Promise<void> => {
+      const interval = room.page.querySelector('.asked input') as HTMLInputElement;
+      interval.value = text;
+      interval.dispatchEvent(new Event('change'));
+      await room.fixture.whenStable();
+    };
+    await answer('often');
+    expect(room.text('.import [role="alert"] .wrong')).toBe('Interval: write nanoseconds, over 0.');
+    await answer('0,4');
     await room.until(() => room.text('.import [role="status"]').includes('Open at'));
     expect(room.page.querySelector('.asked')).toBeNull();
   });

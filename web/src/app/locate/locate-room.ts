@@ -26,7 +26,7 @@ import { LinkFacts } from '../link/link-facts';
 import { LinkEvents } from '../link/link.state';
 import { sessionFeature } from '../session/session.state';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
-import { answered } from './answered';
+import { answered, NO_INTERVAL } from './answered';
 import { BenchOscilloscope } from './bench-oscilloscope';
 import { Locating } from './locating';
 import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
@@ -286,7 +286,10 @@ export class LocateRoom {
 
   protected answerQuestion(text: string): void {
     const options = answered(this.options(), this.locating.asked()?.asks, text);
-    if (!options) return;
+    if (!options) {
+      this.locating.refuse(NO_INTERVAL);
+      return;
+    }
     this.options.set(options);
     this.readAgain();
   }

@@ -16,7 +16,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { TraceTold } from '@near-spoke/contracts';
 import type { CableType, TraceFileOptions } from '@near-spoke/core';
 import { problemOf } from '../api/api';
-import { answered } from './answered';
+import { answered, NO_INTERVAL } from './answered';
 import { BenchOscilloscope, type ClippedLine } from './bench-oscilloscope';
 import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
@@ -153,7 +153,10 @@ export class TraceIntake {
 
   protected answerQuestion(text: string): void {
     const options = answered(this.options, this.asked()?.asks, text);
-    if (!options) return;
+    if (!options) {
+      this.trouble.set(NO_INTERVAL);
+      return;
+    }
     this.options = options;
     this.readAgain();
   }
