@@ -1,5 +1,13 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -47,7 +55,10 @@ export class JobHandover {
 
   constructor() {
     const header = inject(Header);
-    effect(() => this.store.dispatch(JobEvents.jobOpened({ jobId: this.jobId() })));
+    effect(() => {
+      const jobId = this.jobId();
+      untracked(() => this.store.dispatch(JobEvents.jobOpened({ jobId })));
+    });
     effect(() => {
       const job = this.job();
       if (!job) return;

@@ -7,6 +7,7 @@ import {
   inject,
   input,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
@@ -86,13 +87,15 @@ export class JobPage {
     const header = inject(Header);
     effect(() => {
       const jobId = this.jobId();
-      this.store.dispatch(JobEvents.jobOpened({ jobId }));
-      firstValueFrom(api.call('jobPatterns', { params: { jobId } })).then(
-        (patterns) => this.patterns.set(patterns),
-        // The page stands without them.
-        () => this.patterns.set([]),
-      );
-      this.store.dispatch(JobEvents.kitNeeded());
+      untracked(() => {
+        this.store.dispatch(JobEvents.jobOpened({ jobId }));
+        firstValueFrom(api.call('jobPatterns', { params: { jobId } })).then(
+          (patterns) => this.patterns.set(patterns),
+          // The page stands without them.
+          () => this.patterns.set([]),
+        );
+        this.store.dispatch(JobEvents.kitNeeded());
+      });
     });
     effect(() => {
       const job = this.job();

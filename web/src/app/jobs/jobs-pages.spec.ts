@@ -150,6 +150,14 @@ describe('a job’s page', () => {
     expect(room.ways).toEqual(['/jobs/job/links/id-2/verify']);
   });
 
+  it('is asked for once, whatever changes on it meanwhile', async () => {
+    const room = await show(links('failed'));
+    room.store.dispatch(JobEvents.linksAdded({ jobId: 'job', links: links('failed', 'planned') }));
+    room.store.dispatch(JobEvents.kitNeeded());
+    await room.settled();
+    expect(dispatched(room, JobEvents.jobOpened.type)).toEqual([jasmine.objectContaining({ jobId: 'job' })]);
+  });
+
   it('says when everything is handed over', async () => {
     const room = await show(links('handed-over', 'handed-over'));
     expect(room.text('.next h2')).toBe('All 2 links are handed over');

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { NavigationEnd, Router, RouterOutlet } from '@angular/router';
@@ -123,13 +131,17 @@ export class LinkPage {
     const header = inject(Header);
     effect(() => {
       const linkId = this.linkId();
-      this.store.dispatch(LinkEvents.linkOpened({ linkId }));
-      this.store.dispatch(JobEvents.kitNeeded());
+      untracked(() => {
+        this.store.dispatch(LinkEvents.linkOpened({ linkId }));
+        this.store.dispatch(JobEvents.kitNeeded());
+      });
     });
     effect(() => {
       const jobId = this.jobId();
       // A link opened by its address: the job's list is needed for what comes next.
-      if (this.linksOf() !== jobId) this.store.dispatch(JobEvents.jobOpened({ jobId }));
+      untracked(() => {
+        if (this.linksOf() !== jobId) this.store.dispatch(JobEvents.jobOpened({ jobId }));
+      });
     });
     effect(() => {
       const detail = this.detail();

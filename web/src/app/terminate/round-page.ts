@@ -89,8 +89,10 @@ export class RoundPage {
     const tones = inject(Tones);
     effect(() => {
       const jobId = this.jobId();
-      this.store.dispatch(JobEvents.kitNeeded());
-      if (untracked(this.linksOf) !== jobId) this.store.dispatch(JobEvents.jobOpened({ jobId }));
+      untracked(() => {
+        this.store.dispatch(JobEvents.kitNeeded());
+        if (this.linksOf() !== jobId) this.store.dispatch(JobEvents.jobOpened({ jobId }));
+      });
     });
     effect(() => {
       const job = this.job();
