@@ -96,6 +96,14 @@ export async function lookAt(page: Page): Promise<void> {
   await page.getByRole('button', { name: /Save what was seen/ }).click();
 }
 
+/**
+ * Waits for a room of a link: the room before it is left standing while this one is being loaded, and may have a
+ * button of the same name.
+ */
+export async function inRoom(page: Page, name: string): Promise<void> {
+  await expect(page.getByRole('heading', { level: 1, name: new RegExp(`, ${name}$`) })).toBeAttached();
+}
+
 /** The link's whole record as the server has it. */
 export async function record(page: Page): Promise<{
   link: { stage: string; standing: string };

@@ -1,6 +1,7 @@
 import {
   enter,
   expect,
+  inRoom,
   openJob,
   openLink,
   press,
@@ -43,6 +44,7 @@ test('a lead starts a job and plans links; the first is terminated, tested and h
   await readMeter(page);
   await expect(verdict(page)).toContainText('Map right, pairs right');
   await press(page, 'h');
+  await inRoom(page, 'Hand over');
   await page.getByRole('button', { name: /^Hand it over/ }).click();
   await expect(page.getByRole('heading', { name: 'A-09 is handed over' })).toBeVisible();
   const { link, terminations } = await record(page);

@@ -1,6 +1,7 @@
 import {
   enter,
   expect,
+  inRoom,
   lookAt,
   next,
   openJob,
@@ -38,6 +39,7 @@ test.describe('the failure stories of the demo, from the list to the stored reco
     await readMeter(page);
     await expect(verdict(page)).toContainText('Map right, pairs right');
     await page.getByRole('button', { name: /^Hand it over/ }).click();
+    await inRoom(page, 'Hand over');
     await page.getByRole('button', { name: /^Hand it over/ }).click();
     await expect(page.getByRole('heading', { name: 'P1-05 is handed over' })).toBeVisible();
     const stored = await record(page);
