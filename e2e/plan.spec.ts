@@ -19,6 +19,8 @@ test('a lead starts a job and plans links; the first is terminated, tested and h
   await enter(page, 'Ines Varga');
   await page.getByRole('button', { name: 'Start a job' }).click();
   const dialog = page.getByRole('dialog');
+  // The dialog gives the focus to its first field once it stands; what is typed before goes where the focus goes.
+  await expect(dialog.getByLabel('Site')).toBeFocused();
   await dialog.getByLabel('Site').fill('Lock keeper’s house');
   await dialog.getByLabel('What is done there').fill('New office & <b>attic</b>');
   await dialog.getByLabel('Hub, as its door says').fill('LK-1');
@@ -26,6 +28,7 @@ test('a lead starts a job and plans links; the first is terminated, tested and h
   await expect(page.getByRole('heading', { name: 'No links yet' })).toBeVisible();
   await expect(page.getByText('New office & <b>attic</b>')).toBeVisible();
   await page.getByRole('button', { name: 'Add links' }).first().click();
+  await expect(dialog.getByLabel('First label')).toBeFocused();
   await dialog.getByLabel('First label').fill('A-09');
   await dialog.getByLabel('How many').fill('3');
   await dialog.getByLabel('First port').fill('9');
