@@ -11,7 +11,7 @@ import { LinkFacts } from './link/link-facts';
 import { LinkPage } from './link/link-page';
 import { LinkEvents } from './link/link.state';
 import { SessionEvents } from './session/session.state';
-import { someDetail, someExpectation } from './testing/links';
+import { someDetail, someExpectation, someJob } from './testing/links';
 import { detailWith, SHIPPED_KIT, showRoom, type Room } from './testing/rooms';
 import { FakeServer } from './testing/server';
 
@@ -88,24 +88,7 @@ describe('a link’s page', () => {
     TestBed.configureTestingModule({ providers: [server.provider, provideRouter([])] });
     const room = await showRoom(LinkPage, { detail, inputs: { jobId: 'job', linkId: detail.link.id } });
     room.store.dispatch(LinkEvents.detailRead({ detail }));
-    room.store.dispatch(
-      JobEvents.jobsRead({
-        jobs: [
-          {
-            id: 'job',
-            site: 'Pier',
-            title: 'Hall',
-            hub: 'CR-1',
-            scheme: 'T568B',
-            units: 'metric',
-            version: 1,
-            updatedAt: '2026-11-02T08:00:00.000Z',
-            updatedBy: 'Ines',
-            stages: { planned: 0, 'one-end': 0, 'both-ends': 1, failed: 0, proved: 0, 'handed-over': 0 },
-          },
-        ],
-      }),
-    );
+    room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob()] }));
     await room.settled();
     return room;
   };

@@ -38,7 +38,7 @@ interface Piece {
   read: ReadTrace | null;
 }
 
-/** What a piece's length field asks for: contracts take nothing else. */
+/** What a piece's length field asks for: a shorter one tells nothing, a longer one no reel holds. */
 const PIECE = { unit: 'metres', least: 0.1, most: 10_000 } as const;
 /** A velocity this much off what the traces were read with has them read again. */
 const READ_AGAIN_FROM = 0.004;

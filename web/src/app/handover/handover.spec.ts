@@ -4,7 +4,7 @@ import { intendedLink } from '@near-spoke/core';
 import { Header } from '../header';
 import { JobEvents } from '../jobs/jobs.state';
 import { LinkEvents } from '../link/link.state';
-import { someDetail, someExpectation, someLink } from '../testing/links';
+import { someDetail, someExpectation, someJob, someLink } from '../testing/links';
 import { detailWith, showRoom } from '../testing/rooms';
 import { FakeServer } from '../testing/server';
 import { JobHandover } from './job-handover';
@@ -106,24 +106,7 @@ describe('a job’s handover', () => {
     const server = new FakeServer({});
     TestBed.configureTestingModule({ providers: [server.provider] });
     const room = await showRoom(JobHandover, { inputs: { jobId: 'job/1' } });
-    room.store.dispatch(
-      JobEvents.jobsRead({
-        jobs: [
-          {
-            id: 'job/1',
-            site: 'Pier',
-            title: 'Hall',
-            hub: 'CR-1',
-            scheme: 'T568B',
-            units: 'metric',
-            version: 1,
-            updatedAt: '2026-11-02T08:00:00.000Z',
-            updatedBy: 'Ines',
-            stages: { planned: 0, 'one-end': 0, 'both-ends': 0, failed: 1, proved: 2, 'handed-over': 0 },
-          },
-        ],
-      }),
-    );
+    room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob({ id: 'job/1' })] }));
     room.store.dispatch(
       JobEvents.linksRead({
         jobId: 'job/1',

@@ -7,27 +7,16 @@ import { provideRouter } from '@angular/router';
 import type { Job, Link, NewLink, Role } from '@near-spoke/contracts';
 import type { Pattern } from '@near-spoke/core';
 import { Header } from '../header';
-import { someLink } from '../testing/links';
+import { someJob, someLink } from '../testing/links';
 import { showRoom, type Room } from '../testing/rooms';
 import { FakeServer } from '../testing/server';
 import { JobPage } from './job-page';
 import { JobEvents, type JobDraft } from './jobs.state';
 import { JobsPage } from './jobs-page';
 
-const NONE = { planned: 0, 'one-end': 0, 'both-ends': 0, failed: 0, proved: 0, 'handed-over': 0 };
-const job = (change: Partial<Job> = {}): Job => ({
-  id: 'job',
-  site: 'Pier',
-  title: 'Ticket hall',
-  hub: 'CR-1',
-  scheme: 'T568B',
-  units: 'metric',
-  version: 1,
-  updatedAt: '2026-11-02T08:00:00.000Z',
-  updatedBy: 'Ines',
-  stages: { ...NONE, failed: 1, proved: 2 },
-  ...change,
-});
+const NONE = someJob().stages;
+const job = (change: Partial<Job> = {}): Job =>
+  someJob({ title: 'Ticket hall', stages: { ...NONE, failed: 1, proved: 2 }, ...change });
 const links = (...stages: Link['stage'][]): Link[] =>
   stages.map((stage, i) =>
     someLink({

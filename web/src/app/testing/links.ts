@@ -1,4 +1,4 @@
-import type { Link, LinkDetail } from '@near-spoke/contracts';
+import type { Job, Link, LinkDetail } from '@near-spoke/contracts';
 import {
   CABLE_TYPES,
   CONNECTOR_TYPES,
@@ -6,6 +6,23 @@ import {
   TYPICAL_PRACTICE,
   type LinkExpectation,
 } from '@near-spoke/core';
+
+/** A job for tests, with some of it changed. */
+export function someJob(change: Partial<Job> = {}): Job {
+  return {
+    id: 'job',
+    site: 'Pier',
+    title: 'Hall',
+    hub: 'CR-1',
+    scheme: 'T568B',
+    units: 'metric',
+    version: 1,
+    updatedAt: '2026-11-02T08:00:00.000Z',
+    updatedBy: 'Ines',
+    stages: { planned: 0, 'one-end': 0, 'both-ends': 0, failed: 0, proved: 0, 'handed-over': 0 },
+    ...change,
+  };
+}
 
 /** A link for tests, with some of it changed. */
 export function someLink(change: Partial<Link> = {}): Link {

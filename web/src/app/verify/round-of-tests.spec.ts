@@ -4,7 +4,7 @@ import type { LinkDetail, NewTest, TestingRound } from '@near-spoke/contracts';
 import { intendedLink, observe, type Reading } from '@near-spoke/core';
 import { JobEvents } from '../jobs/jobs.state';
 import { Tones } from '../preferences/tones';
-import { someDetail, someExpectation, someLink } from '../testing/links';
+import { someDetail, someExpectation, someJob, someLink } from '../testing/links';
 import { INSTRUMENT, SHIPPED_KIT, showRoom, type Room } from '../testing/rooms';
 import { FakeServer, refusal } from '../testing/server';
 import { RoundOfTests } from './round-of-tests';
@@ -21,19 +21,6 @@ const open = someLink({
   position: 4,
   far: { room: 'Hall', outlet: 'desk', connectorId: 'plug-closed', done: false },
 });
-const job = {
-  id: 'job',
-  site: 'Pier',
-  title: 'Hall',
-  hub: 'CR-1',
-  scheme: 'T568B' as const,
-  units: 'metric' as const,
-  version: 1,
-  updatedAt: '2026-11-02T08:00:00.000Z',
-  updatedBy: 'Ines',
-  stages: { planned: 0, 'one-end': 1, 'both-ends': 3, failed: 0, proved: 0, 'handed-over': 0 },
-};
-
 /** A server with a round under way, whose instrument reads what it is told to. */
 class RoundServer extends FakeServer {
   reads: Reading = right;
@@ -82,7 +69,7 @@ async function showRound(
 ): Promise<Room<RoundOfTests>> {
   TestBed.configureTestingModule({ providers: [server.provider, provideRouter([])] });
   const room = await showRoom(RoundOfTests, { role, inputs: { jobId: 'job' } });
-  room.store.dispatch(JobEvents.jobsRead({ jobs: [job] }));
+  room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob()] }));
   room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links: [...links, open] }));
   room.store.dispatch(JobEvents.kitRead({ kit: SHIPPED_KIT }));
   await room.fixture.whenStable();
