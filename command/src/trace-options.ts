@@ -22,6 +22,8 @@ export interface TraceOptions {
   setting: TraceSetting;
   file: TraceFileOptions;
   json: boolean;
+  /** Echo by echo, not explained as a whole. */
+  quick: boolean;
   /** What is neither option nor value. */
   names: string[];
   lengthM: number | null;
@@ -39,6 +41,7 @@ export const TRACE_OPTIONS_HELP = `  --cable ID         cable of the library: it
   --channel NAME     which channel, where the file has several
   --interval TIME    time between samples (0.5ns), where the file has no times
   --time-unit UNIT   unit of the times, where the file names none
+  --quick            name echo by echo: a tenth of the time, and kinds told less well
   --window NAME      for a frequency sweep: ${SWEEP_WINDOWS.join(', ')}
 `;
 
@@ -70,9 +73,11 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
   const given = new Map<string, string>();
   const names: string[] = [];
   let json = false;
+  let quick = false;
   for (let i = 0; i < args.length; i++) {
     const arg = args[i] as string;
     if (arg === '--json') json = true;
+    else if (arg === '--quick') quick = true;
     else if (!arg.startsWith('--')) names.push(arg);
     else if (!(VALUED as readonly string[]).includes(arg))
       throw new BadInput(`There is no option ${arg}.\n${help}`);
@@ -116,6 +121,7 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
     },
     file: fileOptions(given),
     json,
+    quick,
     names,
     lengthM: number('--length', 0.01, 100_000),
   };

@@ -16,7 +16,8 @@ Exit status: 0, or 2 for bad input (in a folder: if any file could not be read).
 
 /** `spoke trace`. */
 export function traceCommand(args: readonly string[], files: TraceFiles): Outcome {
-  const options = readTraceOptions(args, TRACE_HELP);
+  const given = readTraceOptions(args, TRACE_HELP);
+  const options = { ...given, setting: { ...given.setting, thorough: !given.quick } };
   const [path] = options.names;
   if (path === undefined || options.names.length > 1)
     throw new BadInput(`Name one file or folder.\n${TRACE_HELP}`);

@@ -11,8 +11,27 @@ const ECHO_KINDS: Readonly<Partial<Record<EventKind, EchoEvent['kind']>>> = {
   'series-resistance': 'high',
 };
 
-/** A located event as an observation that a link can be judged by, to the centimetre; null where it is no fault. */
-export function asEcho({ kind, distanceM }: { kind: EventKind; distanceM: number }): EchoEvent | null {
+/** An event of a trace, with how well its place and its kind are known. */
+interface Located {
+  kind: EventKind;
+  distanceM: number;
+  u95M?: number;
+  probability?: number;
+}
+
+const NORMAL_95 = 1.96;
+
+/**
+ * A located event as an observation that a link can be judged by, to the centimetre, with its own
+ * uncertainty and belief; null where it is no fault.
+ */
+export function asEcho({ kind, distanceM, u95M, probability }: Located): EchoEvent | null {
   const echo = ECHO_KINDS[kind];
-  return echo ? { kind: echo, distanceM: Math.max(0, Math.round(distanceM * 100) / 100) } : null;
+  if (!echo) return null;
+  return {
+    kind: echo,
+    distanceM: Math.max(0, Math.round(distanceM * 100) / 100),
+    ...(u95M === undefined ? {} : { uM: Math.round((100 * u95M) / NORMAL_95) / 100 }),
+    ...(probability === undefined ? {} : { probability: Math.round(probability * 1000) / 1000 }),
+  };
 }

@@ -59,7 +59,7 @@ const LAST_PART = 0.5;
 const LEAST_FAULT = 0.07;
 const MOST_FAULT = 0.9;
 /** Less than any joint sends back is the line's own unevenness. */
-const LEAST_REFLECTION = 0.008;
+export const LEAST_REFLECTION = 0.008;
 /** A ghost's height may be off what its makers give by this factor. */
 const GHOST_FACTOR = 2.2;
 /** Heights are known to this share, loss taken back. */

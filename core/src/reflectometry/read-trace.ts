@@ -1,5 +1,6 @@
 import { delayAt, fitEchoes, lossAt, type Fit, type LossPrior } from './echo-fit.js';
 import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Setting } from './events.js';
+import { explainByChain } from './chain/explain-by-chain.js';
 import { explainTrace, type Explained } from './explain-trace.js';
 import { echoDistanceM, roundTripS, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
@@ -19,6 +20,11 @@ export interface TraceSetting {
   shape?: 'pulse' | 'step';
   /** The oscilloscope's input capacitance, which delays every echo by about Z0 C / 2. */
   scopeF?: number;
+  /**
+   * Whether the trace is explained as a whole by a chain of physical things, which takes about a second where
+   * naming echo by echo takes a tenth, and tells kinds far better.
+   */
+  thorough?: boolean;
 }
 
 /** Where an uncertainty comes from, as 95 % half widths in metres. */
@@ -83,6 +89,11 @@ const MAY_COST = 9;
 /** How far loss figures of a known kind of cable are off, and those of cables at large. */
 const LOSS_KNOWN = { mean: 1, deviation: 0.35 };
 const LOSS_UNKNOWN = { mean: 1, deviation: 0.8 };
+/** A lead shorter than this many samples is part of the launch; its delay is known to this share. */
+const LEAST_LEAD = 0.3;
+const LEAD_KNOWN_TO = 0.03;
+/** What an oscilloscope's input may have where nobody said, as a deviation, farads. */
+const SCOPE_F = 8e-12;
 /** A fault is told from a joint and a ghost; it is the main event from this probability on. */
 const FAULTS: ReadonlySet<EventKind> = new Set([
   'open',
@@ -115,7 +126,6 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const { ground, trace } = explained;
   const metresPerSample = echoDistanceM(trace.intervalS, line.velocityFactor);
   const leadSamples = roundTripS(lead.lengthM, lead.velocityFactor) / trace.intervalS;
-  const scopeLag = ((line.impedanceOhm / 2) * (setting.scopeF ?? 0)) / trace.intervalS;
   const { launch } = explained.fit;
   const resolution = Math.max(edgeSpan(launch), 2);
   const pulse = launch.shape === 'pulse' ? Math.exp(launch.logWidth) : 0;
@@ -128,15 +138,19 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const echoes = reflectedOf(fit, scatter, ground);
   const inSight = trace.volts.length - fit.launch.at;
   const standsOut = standingOut(ground, fit);
-  const source = (fit.source - 1) / (fit.source + 1);
-  const found = nameEchoes(
-    // Of what the record's end cuts off in its edge nothing can be said.
-    echoes.filter(({ delay }) => delay < inSight - edge / 2),
-    naming,
-  );
+  // Of what the record's end cuts off in its edge nothing can be said.
+  const whole = echoes.filter(({ delay }) => delay < inSight - edge / 2);
+  const { named: found, source } = setting.thorough
+    ? explainByChain({ ...explained, fit }, whole, loss, {
+        lead: leadSamples > LEAST_LEAD ? leadIn(setting, leadSamples, trace.intervalS) : null,
+        input: inputOf(setting, trace.intervalS),
+      })
+    : { named: nameEchoes(whole, naming), source: fit.source };
+  // What the oscilloscope's input makes late is in the chain.
+  const scopeLag = setting.thorough ? 0 : inputOf(setting, trace.intervalS).mean / 2;
   const named = withSourceGhosts(
     found,
-    source,
+    (source - 1) / (source + 1),
     (delay, share) => delay < inSight - edge / 2 && Math.abs(share) * standsOut(delay) > GHOST_SEEN_AT,
   );
   const leadDistance = leadSamples * metresPerSample;
@@ -220,6 +234,26 @@ function withKnownEnd({ fit, ground }: Explained, naming: Setting, loss: LossPri
     loss,
   );
   return again.misfit < fit.misfit + MAY_COST ? again : fit;
+}
+
+/** The lead's far end in samples, as well as it is known. */
+const leadIn = (
+  { lead }: TraceSetting,
+  samples: number,
+  intervalS: number,
+): { at: number; deviation: number } => ({
+  at: samples,
+  deviation: Math.max(
+    0.02,
+    roundTripS(lead.deviationM, lead.velocityFactor) / intervalS,
+    LEAD_KNOWN_TO * samples,
+  ),
+});
+
+/** The time of the oscilloscope's input capacitance with the line's impedance, samples. */
+function inputOf({ line, scopeF }: TraceSetting, intervalS: number): { mean: number; deviation: number } {
+  const perFarad = line.impedanceOhm / intervalS;
+  return { mean: perFarad * (scopeF ?? 0), deviation: perFarad * (scopeF ? 0.15 * scopeF : SCOPE_F) };
 }
 
 function mainOf(events: readonly TraceEvent[]): number | null {

@@ -7,6 +7,15 @@ describe('A located event as an observation', () => {
     expect(asEcho({ kind: 'series-resistance', distanceM: -0.004 })).toEqual({ kind: 'high', distanceM: 0 });
   });
 
+  it('brings its own uncertainty and the belief in its kind', () => {
+    expect(asEcho({ kind: 'open', distanceM: 23, u95M: 0.196, probability: 0.9304 })).toEqual({
+      kind: 'open',
+      distanceM: 23,
+      uM: 0.1,
+      probability: 0.93,
+    });
+  });
+
   it('is none where there is no fault: a joint, a ghost, a branch, a matched end', () => {
     const none = EVENT_KINDS.filter((kind) => asEcho({ kind, distanceM: 1 }) === null);
     expect(none).toEqual(['joint', 'stub', 'matched-end', 'ghost']);

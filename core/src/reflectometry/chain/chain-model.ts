@@ -1,0 +1,236 @@
+import type { Ground } from '../ground.js';
+import { inTime } from '../ground.js';
+import { SHAPE_ROOM, shapeSpectrum, type PulseShape } from '../pulse-shape.js';
+import { behind, type Chain } from './chain.js';
+
+/** A launch into a chain, and what the wire takes of a wave. */
+export interface ChainModel {
+  launch: PulseShape;
+  /** Level that the launch stands on, volts. */
+  level: number;
+  /** The source's resistance by the line's nominal impedance. */
+  source: number;
+  /** Capacitance across the tee (an oscilloscope's input), its time with the line's impedance in samples. */
+  input: number;
+  /** Loss that is alike at all frequencies (a wire's resistance), per sample of the way, nepers. */
+  flat: number;
+  /** Loss that grows with the root of the frequency (skin effect): its factor on sqrt(s). */
+  skin: number;
+  chain: Chain;
+}
+
+/**
+ * The chain as the tee sees it, by what a line without loss or echo would show, bin by bin: with
+ * Z = s L + R + K sqrt(s) and Y = s C the wave number is s q and the impedance q by the nominal one,
+ * q = sqrt(1 + 2 flat / s + 2 skin / sqrt(s)), s per sample of the round trip. All that goes to and fro is in it.
+ */
+export function seenOf(
+  ground: Pick<Ground, 'sigma' | 'omega'>,
+  { source, input, flat, skin, chain }: Pick<ChainModel, 'source' | 'input' | 'flat' | 'skin' | 'chain'>,
+  wire: Wire = wireOf(ground, flat, skin),
+): { re: Float64Array; im: Float64Array } {
+  const { sigma, omega } = ground;
+  const bins = omega.length;
+  const out = { re: new Float64Array(bins), im: new Float64Array(bins) };
+  const way = wayThrough(chain);
+  const fades = way.map((step) => ('length' in step ? fadeOf(ground, wire, step.length) : null));
+  // [v re, v im, i re, i im] on the way from the end to the tee.
+  const wave = new Float64Array(4);
+  for (let bin = 0; bin < bins; bin++) {
+    const w = omega[bin] as number;
+    const qRe = wire.qRe[bin] as number;
+    const qIm = wire.qIm[bin] as number;
+    beginAt(wave, chain.end.kind, qRe, qIm);
+    for (let n = 0; n < way.length; n++) {
+      const step = way[n] as Step;
+      const fade = fades[n];
+      if (fade) {
+        const [eRe, eIm] = [fade.re[bin] as number, fade.im[bin] as number];
+        if (step.does === 'line') along(wave, eRe, eIm, qRe * step.by, qIm * step.by);
+        else branch(wave, eRe, eIm, qRe, qIm);
+      } else if (step.does === 'series') {
+        wave[0] = (wave[0] as number) + step.value * (wave[2] as number);
+        wave[1] = (wave[1] as number) + step.value * (wave[3] as number);
+      } else if (step.does === 'shunt') {
+        wave[2] = (wave[2] as number) + step.value * (wave[0] as number);
+        wave[3] = (wave[3] as number) + step.value * (wave[1] as number);
+      }
+    }
+    // (1 + r) v / (v + r i), and what the input draws of echoes; of the launch it is part of the launch's shape.
+    const vRe = wave[0] as number;
+    const vIm = wave[1] as number;
+    const iRe = wave[2] as number;
+    const iIm = wave[3] as number;
+    const cRe = sigma * input;
+    const cIm = w * input;
+    const dRe = vRe + source * (iRe + vRe * cRe - vIm * cIm);
+    const dIm = vIm + source * (iIm + vRe * cIm + vIm * cRe);
+    const d2 = dRe * dRe + dIm * dIm;
+    const hRe = (vRe * dRe + vIm * dIm) / d2;
+    const hIm = (vIm * dRe - vRe * dIm) / d2;
+    const kRe = 1 + source + source * cRe;
+    const kIm = source * cIm;
+    out.re[bin] = hRe * kRe - hIm * kIm;
+    out.im[bin] = hRe * kIm + hIm * kRe;
+  }
+  return out;
+}
+
+/** One step from the end to the tee. */
+type Step =
+  | { does: 'line'; length: number; by: number }
+  | { does: 'branch'; length: number }
+  | { does: 'series' | 'shunt'; value: number };
+
+function wayThrough({ lead, parts, end }: Chain): Step[] {
+  const way: Step[] = [];
+  let here = end.kind === 'beyond' ? Infinity : end.at;
+  const back = (to: number): void => {
+    if (here !== Infinity) way.push({ does: 'line', length: here - to, by: 1 });
+  };
+  for (const part of [...parts].reverse()) {
+    back(behind(part));
+    here = part.at;
+    if (part.kind === 'section') way.push({ does: 'line', length: part.length, by: Math.exp(part.value) });
+    else if (part.kind === 'stub') way.push({ does: 'branch', length: part.length });
+    else way.push({ does: part.kind, value: part.value });
+  }
+  back(lead ? lead.at : 0);
+  if (lead) way.push({ does: 'line', length: lead.at, by: Math.exp(lead.value) });
+  return way;
+}
+
+function beginAt(wave: Float64Array, end: Chain['end']['kind'], qRe: number, qIm: number): void {
+  wave[0] = end === 'short' ? 0 : end === 'beyond' ? qRe : 1;
+  wave[1] = end === 'beyond' ? qIm : 0;
+  wave[2] = end === 'open' ? 0 : 1;
+  wave[3] = 0;
+}
+
+/** The wire's impedance by its nominal one, bin by bin, and what lengths of it do to a wave. */
+export interface Wire {
+  qRe: Float64Array;
+  qIm: Float64Array;
+  /** Length -> factor on a wave there and back: most lengths are asked for again and again. */
+  fades: Map<number, { re: Float64Array; im: Float64Array }>;
+}
+
+function fadeOf(
+  { sigma, omega }: Pick<Ground, 'sigma' | 'omega'>,
+  { qRe, qIm, fades }: Wire,
+  length: number,
+): { re: Float64Array; im: Float64Array } {
+  const known = fades.get(length);
+  if (known) return known;
+  const fade = { re: new Float64Array(omega.length), im: new Float64Array(omega.length) };
+  for (let bin = 0; bin < omega.length; bin++) {
+    const [x, y, w] = [qRe[bin] as number, qIm[bin] as number, omega[bin] as number];
+    const size = Math.exp(-(sigma * x - w * y) * length);
+    const turn = (sigma * y + w * x) * length;
+    fade.re[bin] = size * Math.cos(turn);
+    fade.im[bin] = -size * Math.sin(turn);
+  }
+  fades.set(length, fade);
+  return fade;
+}
+
+export function wireOf({ sigma, omega }: Pick<Ground, 'sigma' | 'omega'>, flat: number, skin: number): Wire {
+  const wire: Wire = {
+    qRe: new Float64Array(omega.length),
+    qIm: new Float64Array(omega.length),
+    fades: new Map(),
+  };
+  for (let bin = 0; bin < omega.length; bin++) {
+    const w = omega[bin] as number;
+    // 1 / s and 1 / sqrt(s)
+    const s2 = sigma * sigma + w * w;
+    const size = Math.sqrt(s2);
+    const rootRe = Math.sqrt((size + sigma) / 2);
+    const rootIm = Math.sqrt(Math.max(0, (size - sigma) / 2));
+    const re = 1 + (2 * flat * sigma) / s2 + (2 * skin * rootRe) / size;
+    const im = (-2 * flat * w) / s2 - (2 * skin * rootIm) / size;
+    const length = Math.sqrt(re * re + im * im);
+    const qRe = Math.sqrt(Math.max(1e-12, (length + re) / 2));
+    wire.qRe[bin] = qRe;
+    wire.qIm[bin] = im / (2 * qRe);
+  }
+  return wire;
+}
+
+/** Back along a length of line of impedance z, whose way there and back is the factor e. */
+function along(wave: Float64Array, eRe: number, eIm: number, zRe: number, zIm: number): void {
+  const vRe = wave[0] as number;
+  const vIm = wave[1] as number;
+  const iRe = wave[2] as number;
+  const iIm = wave[3] as number;
+  const ziRe = zRe * iRe - zIm * iIm;
+  const ziIm = zRe * iIm + zIm * iRe;
+  const aRe = vRe + ziRe;
+  const aIm = vIm + ziIm;
+  const bRe = (vRe - ziRe) * eRe - (vIm - ziIm) * eIm;
+  const bIm = (vRe - ziRe) * eIm + (vIm - ziIm) * eRe;
+  wave[0] = (aRe + bRe) / 2;
+  wave[1] = (aIm + bIm) / 2;
+  const z2 = 2 * (zRe * zRe + zIm * zIm);
+  wave[2] = ((aRe - bRe) * zRe + (aIm - bIm) * zIm) / z2;
+  wave[3] = ((aIm - bIm) * zRe - (aRe - bRe) * zIm) / z2;
+}
+
+/** Past a branch, open at its end: i += v (1 - e) / ((1 + e) z). */
+function branch(wave: Float64Array, eRe: number, eIm: number, qRe: number, qIm: number): void {
+  const dRe = (1 + eRe) * qRe - eIm * qIm;
+  const dIm = (1 + eRe) * qIm + eIm * qRe;
+  const d2 = dRe * dRe + dIm * dIm;
+  const yRe = ((1 - eRe) * dRe - eIm * dIm) / d2;
+  const yIm = (-eIm * dRe - (1 - eRe) * dIm) / d2;
+  const vRe = wave[0] as number;
+  const vIm = wave[1] as number;
+  wave[2] = (wave[2] as number) + vRe * yRe - vIm * yIm;
+  wave[3] = (wave[3] as number) + vRe * yIm + vIm * yRe;
+}
+
+/** The launch's spectrum as the record sees it, with its slopes by its own figures. */
+export function launchSpectra(
+  ground: Ground,
+  launch: PulseShape,
+): { value: { re: Float64Array; im: Float64Array }; slopes: { re: Float64Array; im: Float64Array }[] } {
+  const { omega, sigma, passRe, passIm, extraRe, extraIm } = ground;
+  const room = () => ({ re: new Float64Array(omega.length), im: new Float64Array(omega.length) });
+  const value = room();
+  const slopes = Array.from({ length: launch.shape === 'pulse' ? 6 : 5 }, room);
+  const form = new Float64Array(SHAPE_ROOM);
+  for (let bin = 0; bin < omega.length; bin++) {
+    shapeSpectrum(launch, sigma, omega[bin] as number, form);
+    form[0] = (form[0] as number) + (extraRe[bin] as number);
+    form[1] = (form[1] as number) + (extraIm[bin] as number);
+    const [pRe, pIm] = [passRe[bin] as number, passIm[bin] as number];
+    [value, ...slopes].forEach((into, n) => {
+      const [re, im] = [form[2 * n] as number, form[2 * n + 1] as number];
+      into.re[bin] = re * pRe - im * pIm;
+      into.im[bin] = re * pIm + im * pRe;
+    });
+  }
+  return { value, slopes };
+}
+
+/** Product of two spectra. */
+export function times(
+  a: { re: Float64Array; im: Float64Array },
+  b: { re: Float64Array; im: Float64Array },
+): { re: Float64Array; im: Float64Array } {
+  const bins = a.re.length;
+  const out = { re: new Float64Array(bins), im: new Float64Array(bins) };
+  for (let bin = 0; bin < bins; bin++) {
+    const [x, y] = [a.re[bin] as number, a.im[bin] as number];
+    const [u, v] = [b.re[bin] as number, b.im[bin] as number];
+    out.re[bin] = x * u - y * v;
+    out.im[bin] = x * v + y * u;
+  }
+  return out;
+}
+
+/** The volts that a launch into a chain gives, sample by sample. */
+export function voltsOf(ground: Ground, model: ChainModel): Float64Array {
+  const spectrum = times(launchSpectra(ground, model.launch).value, seenOf(ground, model));
+  return inTime(ground, spectrum)[0].map((volt, n) => volt + model.level * (ground.one[n] as number));
+}

@@ -1,0 +1,385 @@
+import type { Reflected } from '../events.js';
+import type { Ground } from '../ground.js';
+import { edgeSpan } from '../pulse-shape.js';
+import {
+  behind,
+  isPossible,
+  reflectionOf,
+  type Chain,
+  type LineEnd,
+  type Part,
+  type PartKind,
+} from './chain.js';
+import { fitChain, type ChainFit, type ChainPrior } from './chain-fit.js';
+import type { ChainModel } from './chain-model.js';
+
+/** A chain as an explanation of a trace, with what it is worth. */
+export interface Explaining {
+  fit: ChainFit;
+  /** Logarithm of its evidence, up to what all share. */
+  evidence: number;
+}
+
+export interface ChainSearch {
+  best: Explaining;
+  /** All that were fitted to the end, the best first. */
+  all: readonly Explaining[];
+  /** Deviation of a residual by the noise's: what the best leaves. */
+  scatter: number;
+  /** Samples that err together where the model is not the world. */
+  together: number;
+}
+
+/** Logarithms of how commonly a thing is met, a bare line being nought. */
+const MET: Readonly<Record<PartKind, number>> = { series: -2.5, shunt: -2.8, section: -3.2, stub: -3.2 };
+const MET_END: Readonly<Record<LineEnd['kind'], number>> = {
+  open: -0.5,
+  short: -1.2,
+  matched: -1.2,
+  beyond: -1.6,
+};
+/** Most things in a line's way. */
+const MOST_PARTS = 5;
+/** Ends, and chains, that are taken further. */
+const KEPT_ENDS: readonly [LineEnd['kind'], number][] = [
+  ['open', 3],
+  ['short', 1],
+  ['matched', 1],
+  ['beyond', 1],
+];
+const BEAM = 3;
+/** Echoes that a new thing is tried at. */
+const PLACES = 3;
+/** What a thing has to gain. */
+const WORTH = 2;
+/** A misfit by noise alone is within so many of its deviations. */
+const NOISE_ALLOWS = 4;
+const ROUGH = 6;
+const FINE = 25;
+/** A start for a small thing. */
+const SMALL = 0.08;
+/** The least echo of the launch that can be a line's end. */
+const LEAST_END = 0.012;
+
+/** A chain to go on from, with the figures to begin with. */
+interface Node {
+  chain: Chain;
+  from: ChainModel;
+  fit: ChainFit;
+}
+
+/** A fit that leaves so many times the noise has bent its figures to hide what it does not have. */
+const EXPLAINS_MOST = 4;
+/** Bare ends that are fitted in full. */
+const REFINED = 3;
+/** Rounds without gain after which nothing more is tried. */
+const MOST_IDLE = 1;
+
+interface Task {
+  ground: Ground;
+  prior: ChainPrior;
+  start: ChainModel;
+  echoes: readonly Reflected[];
+  /** Nearer than this two places are one, samples. */
+  near: number;
+}
+
+/**
+ * Explains a trace as a chain: ends are tried at the echoes that could be one, and things put in the way, one at
+ * a time, while that is worth what it costs; then each thing is taken out and changed for others.
+ */
+export function searchChain(
+  ground: Ground,
+  start: ChainModel,
+  prior: ChainPrior,
+  echoes: readonly Reflected[],
+): ChainSearch {
+  const near = Math.max(2, 0.6 * edgeSpan(start.launch));
+  const task: Task = { ground, prior, start, echoes, near };
+  const room = ground.volts.length - start.launch.at;
+  const quick = (chain: Chain, like: ChainModel, held: boolean, rounds = ROUGH): ChainFit | null =>
+    isPossible(chain, room)
+      ? fitChain(ground, { ...like, chain }, prior, {
+          rounds,
+          launchHeld: held,
+          noiseV: ground.noiseV * slack,
+        })
+      : null;
+  // What is not explained yet counts as noise.
+  let slack = 1;
+  const lead = start.chain.lead;
+  const ends = endsOf(task).map((end): Chain => ({ lead, parts: [], end }));
+  /** A chain fitted from sensible figures; what it makes of them is kept only where it explains most. */
+  const nodeOf = (chain: Chain, from: ChainModel): Node | null => {
+    const fit = quick(chain, from, true);
+    if (!fit) return null;
+    const good = fit.misfit < EXPLAINS_MOST * ground.volts.length;
+    return good ? { chain: fit.chain, from: fit, fit } : { chain, from, fit };
+  };
+  const starts = startsOf(start, echoes, near);
+  const tried = starts
+    .flatMap((from) => ends.flatMap((chain) => nodeOf({ ...chain, lead: from.chain.lead }, from) ?? []))
+    .sort((a, b) => worth(b.fit, task, slack, 1) - worth(a.fit, task, slack, 1));
+  // Of each kind of end the likeliest: one that explains little yet may explain all with a thing before it.
+  let beam = KEPT_ENDS.flatMap(([kind, most]) =>
+    tried
+      .filter(({ chain }) => chain.end.kind === kind)
+      .filter(
+        ({ chain }, n, same) =>
+          same.findIndex((other) => Math.abs(other.chain.end.at - chain.end.at) < near) === n,
+      )
+      .slice(0, most),
+  );
+  const refined = beam.slice(0, REFINED).flatMap(({ fit }) => quick(fit.chain, fit, false, 8) ?? []);
+  const finished: ChainFit[] = [...refined, ...beam.map(({ fit }) => fit)];
+  const samples = ground.volts.length;
+  let idle = 0;
+  for (let round = 0; round < MOST_PARTS && beam.length > 0; round++) {
+    const least = Math.min(...finished.map(({ misfit }) => misfit));
+    // What is left is noise: nothing more stands in it.
+    if (least < samples + NOISE_ALLOWS * Math.sqrt(2 * samples)) break;
+    slack = Math.max(1, Math.sqrt(least / samples));
+    const together = togetherOf(slack, near);
+    const before = Math.max(...finished.map((fit) => worth(fit, task, slack, together)));
+    const grown = beam
+      .flatMap(({ chain, from }) => grow(chain, task).flatMap((next) => nodeOf(next, from) ?? []))
+      .sort((a, b) => worth(b.fit, task, slack, together) - worth(a.fit, task, slack, together))
+      .slice(0, BEAM);
+    beam = grown.flatMap(({ fit }): Node[] => {
+      const free = quick(fit.chain, fit, false, 10);
+      return free ? [{ chain: free.chain, from: free, fit: free }] : [];
+    });
+    finished.push(...beam.map(({ fit }) => fit));
+    const [top] = beam;
+    if (top && worth(top.fit, task, slack, together) > before + WORTH) idle = 0;
+    else if (++idle > MOST_IDLE) break;
+  }
+  const scale = (fits: readonly ChainFit[]): [number, number] => {
+    const least = Math.min(...fits.map(({ misfit }) => misfit));
+    const scatter = Math.max(1, Math.sqrt(least / ground.volts.length));
+    return [scatter, togetherOf(scatter, near)];
+  };
+  let [scatter, together] = scale(finished);
+  const ranked = (fits: readonly ChainFit[]): ChainFit[] =>
+    [...fits].sort((a, b) => worth(b, task, scatter, together) - worth(a, task, scatter, together));
+  slack = scatter;
+  let settled = ranked(finished)
+    .slice(0, 3)
+    .flatMap((fit) => quick(fit.chain, fit, false, FINE) ?? []);
+  for (let again = 0; again < 2; again++) {
+    const [top] = ranked(settled);
+    if (!top) break;
+    const others = changesOf(top.chain, task).flatMap((chain) => quick(chain, top, false, 10) ?? []);
+    settled = ranked([...settled, ...others]);
+    [scatter, together] = scale(settled);
+    settled = ranked(settled);
+    if (settled[0] === top) break;
+    const [better] = settled;
+    if (better) settled.unshift(...[quick(better.chain, better, false, FINE) ?? []].flat());
+  }
+  settled = ranked(settled);
+  const all = settled.map((fit): Explaining => ({ fit, evidence: worth(fit, task, scatter, together) }));
+  return { best: all[0] as Explaining, all, scatter, together };
+}
+
+/**
+ * Chains found on a coarser record, fitted on the whole one.
+ * @param models in the whole record's samples, the best first
+ */
+export function settleChains(
+  ground: Ground,
+  models: readonly ChainModel[],
+  prior: ChainPrior,
+  near: number,
+): ChainSearch {
+  const fits = models.map((model, n) =>
+    fitChain(ground, model, prior, { rounds: n === 0 ? FINE : FINE / 2, launchHeld: false }),
+  );
+  const least = Math.min(...fits.map(({ misfit }) => misfit));
+  const scatter = Math.max(1, Math.sqrt(least / ground.volts.length));
+  const together = togetherOf(scatter, near);
+  const all = fits
+    .map((fit): Explaining => ({ fit, evidence: worth(fit, { ground, near }, scatter, together) }))
+    .sort((a, b) => b.evidence - a.evidence);
+  return { best: all[0] as Explaining, all, scatter, together };
+}
+
+/** Where the model is not the world, what is left hangs together over an edge. */
+const togetherOf = (scatter: number, near: number): number => 1 + (near - 1) * (1 - 1 / scatter ** 2);
+
+/** Logarithm of the evidence for a chain: how it fits, what its figures cost, how commonly such things are met. */
+function worth(
+  fit: ChainFit,
+  { ground, near }: Pick<Task, 'ground' | 'near'>,
+  scatter: number,
+  together: number,
+): number {
+  const { parts, end } = fit.chain;
+  const effective = ground.volts.length / together;
+  const figures =
+    parts.reduce((sum, { kind }) => sum + (kind === 'section' ? 3 : 2), 0) + (end.kind === 'beyond' ? 0 : 1);
+  return (
+    -(fit.misfit / scatter ** 2 / together + Math.min(fit.strained, 200)) / 2 -
+    0.5 * figures * Math.log(Math.max(8, effective)) +
+    MET_END[end.kind] +
+    parts.reduce((sum, part) => sum + MET[part.kind] + smallness(part), 0) +
+    COINCIDENCE * coincidences(fit.chain, near)
+  );
+}
+
+/** What an uneven line sends back of itself, and how far lines differ in that. */
+const OWN = 0.05;
+const OWN_DEVIATION = 0.01;
+
+/** Faint things are the line's own unevenness more often than things. */
+const smallness = (part: Part): number => {
+  const size = Math.abs(reflectionOf(part));
+  return size > OWN ? 0 : -0.5 * ((OWN - size) / OWN_DEVIATION) ** 2;
+};
+
+/** A lead may be of another impedance, and the source made to match it. */
+function startsOf(start: ChainModel, echoes: readonly Reflected[], near: number): ChainModel[] {
+  const { lead } = start.chain;
+  if (!lead) return [start];
+  const joint = echoes.find(({ delay }) => Math.abs(delay - lead.at) < near);
+  const value = joint ? -2 * Math.atanh(Math.max(-0.6, Math.min(0.6, joint.share))) : 0;
+  const sources = Math.abs(value) > 0.1 ? [Math.exp(value), 1] : [1];
+  return sources.map((source) => ({ ...start, source, chain: { ...start.chain, lead: { ...lead, value } } }));
+}
+
+/** Two things at one place would have to have met there by chance. */
+const COINCIDENCE = -8;
+
+function coincidences({ lead, parts, end }: Chain, near: number): number {
+  const edges = [lead?.at ?? 0, ...parts.flatMap((part) => [part.at, behind(part)])];
+  if (end.kind !== 'beyond') edges.push(end.at);
+  const own = new Set(parts.flatMap((part) => (part.kind === 'section' ? [part.at] : [])));
+  return edges
+    .sort((a, b) => a - b)
+    .filter((at, n, all) => {
+      const before = all[n - 1];
+      // The two edges of a short section belong together.
+      return before !== undefined && at > before && at - before < 0.6 * near && !own.has(before);
+    }).length;
+}
+
+function endsOf({ ground, echoes, start, near }: Task): LineEnd[] {
+  const room = ground.volts.length - start.launch.at;
+  const record: LineEnd = { kind: 'beyond', at: 0 };
+  const own = echoes.filter(({ delay, soft }) => !soft && delay > (start.chain.lead?.at ?? 0) + near / 3);
+  const strong = [...own]
+    .sort((a, b) => strengthOf(b) - strengthOf(a))
+    .slice(0, 5)
+    .filter(({ share }) => Math.abs(share) > LEAST_END);
+  return [
+    record,
+    ...strong.map(({ delay, share }): LineEnd => ({ kind: share > 0 ? 'open' : 'short', at: delay })),
+    ...[...echoes.slice(-2).map(({ delay }) => delay), ...RECORD_SHARES.map((share) => share * room)].map(
+      (at): LineEnd => ({ kind: 'matched', at }),
+    ),
+  ];
+}
+
+/** A matched end has no echo to be tried at: shares of the record. */
+const RECORD_SHARES = [0.2, 0.6];
+
+const strengthOf = ({ share }: Reflected): number => Math.abs(share);
+
+/** The chain with one thing more, at each of a few echoes it may not tell yet. */
+function grow(chain: Chain, { echoes, near }: Task): Chain[] {
+  const { parts, end, lead } = chain;
+  const limit = end.kind === 'beyond' ? Infinity : end.at;
+  const taken = [lead?.at ?? 0, ...parts.flatMap((part) => [part.at, behind(part)])];
+  const free = echoes.filter(
+    ({ delay, soft }) =>
+      !soft &&
+      delay > (lead?.at ?? 0) &&
+      delay < limit - near / 2 &&
+      taken.every((at) => Math.abs(at - delay) > near / 2),
+  );
+  // The earliest echo is nothing's ghost; of the rest the strongest.
+  const [first] = [...free].sort((a, b) => a.delay - b.delay);
+  const strong = [...free].sort((a, b) => strengthOf(b) - strengthOf(a)).slice(0, PLACES);
+  const places = first ? [...new Set([first, ...strong])].slice(0, PLACES) : strong;
+  return places.flatMap((echo) => {
+    const later = free.find(({ delay, share }) => delay > echo.delay && share * echo.share < 0);
+    const gap = later ? later.delay - echo.delay : null;
+    return partsAt(echo, gap, near).flatMap((part) => insert(chain, part));
+  });
+}
+
+function partsAt({ delay, share }: Reflected, gap: number | null, near: number): Part[] {
+  const height = Math.max(0.02, Math.min(0.9, Math.abs(share)));
+  const value = (2 * height) / (1 - Math.min(0.95, height));
+  const lengths = [gap ?? near];
+  const sections = lengths.map((length): Part => ({
+    kind: 'section',
+    at: delay,
+    value: 2 * Math.atanh(Math.sign(share) * Math.min(0.7, height)),
+    length,
+  }));
+  if (share > 0) return [{ kind: 'series', at: delay, value }, ...sections];
+  const stubs = height > 0.12 ? lengths.map((length): Part => ({ kind: 'stub', at: delay, length })) : [];
+  return [{ kind: 'shunt', at: delay, value }, ...sections, ...stubs];
+}
+
+function insert(chain: Chain, part: Part): Chain[] {
+  const parts = [...chain.parts, part].sort((a, b) => a.at - b.at);
+  const next = { ...chain, parts };
+  return isPossible(next, Infinity) ? [next] : [];
+}
+
+/** Chains that differ in one thing: taken out, changed for another, or the end changed for what hides it. */
+function changesOf(chain: Chain, { near, echoes }: Task): Chain[] {
+  const { parts, end } = chain;
+  const last = parts[parts.length - 1];
+  const without = parts.map((_, n) => ({ ...chain, parts: parts.filter((_part, m) => m !== n) }));
+  const changed = parts.flatMap((part, n) =>
+    othersOf(part, near).map((other) => ({
+      ...chain,
+      parts: parts.map((each, m) => (m === n ? other : each)),
+    })),
+  );
+  const hides: Chain[] =
+    end.kind === 'open' || end.kind === 'short'
+      ? [
+          {
+            ...chain,
+            parts: [
+              ...parts,
+              { kind: end.kind === 'open' ? ('series' as const) : ('shunt' as const), at: end.at, value: 8 },
+            ],
+            end: { kind: 'beyond', at: 0 },
+          },
+        ]
+      : [];
+  // A thing that hides all behind it may be the end.
+  const cut = parts.flatMap((part, n): Chain[] => {
+    const size = reflectionOf(part);
+    if ((part.kind !== 'series' && part.kind !== 'shunt') || Math.abs(size) < 0.4) return [];
+    return [{ ...chain, parts: parts.slice(0, n), end: { kind: size > 0 ? 'open' : 'short', at: part.at } }];
+  });
+  // Another end behind the last thing.
+  const ends = echoes
+    .filter(
+      ({ delay, soft }) =>
+        !soft && delay > (last ? behind(last) : 0) + near && Math.abs(delay - end.at) > near,
+    )
+    .sort((a, b) => strengthOf(b) - strengthOf(a))
+    .slice(0, 2)
+    .map(({ delay, share }): Chain => ({ ...chain, end: { kind: share > 0 ? 'open' : 'short', at: delay } }));
+  return [...without, ...changed, ...hides, ...cut, ...ends].filter((each) => isPossible(each, Infinity));
+}
+
+function othersOf(part: Part, near: number): Part[] {
+  const rho = Math.max(-0.7, Math.min(0.7, reflectionOf(part)));
+  const size = Math.max(Math.abs(rho), SMALL / 4);
+  const value = (2 * size) / (1 - size);
+  const length = part.kind === 'section' || part.kind === 'stub' ? part.length : near;
+  const options: Part[] = [
+    rho > 0 ? { kind: 'series', at: part.at, value } : { kind: 'shunt', at: part.at, value },
+    { kind: 'section', at: part.at, value: 2 * Math.atanh(rho), length },
+    ...(rho < -0.12 ? [{ kind: 'stub' as const, at: part.at, length }] : []),
+  ];
+  return options.filter(({ kind }) => kind !== part.kind);
+}

@@ -1,0 +1,276 @@
+import type { Explained } from '../explain-trace.js';
+import type { LossPrior } from '../echo-fit.js';
+import { LEAST_REFLECTION, type EventKind, type Named, type Reflected } from '../events.js';
+import { groundOf, type Ground } from '../ground.js';
+import { reachOf } from '../launch-shape.js';
+import { edgeSpan, type PulseShape } from '../pulse-shape.js';
+import { averaged } from '../trace.js';
+import { behind, reflectionOf, type Chain, type Part } from './chain.js';
+import { chainAt, type ChainPrior } from './chain-fit.js';
+import type { ChainModel } from './chain-model.js';
+import { searchChain, settleChains, type ChainSearch } from './chain-search.js';
+
+/** What a chain says of a trace. */
+export interface ByChain {
+  named: Named[];
+  search: ChainSearch;
+  /** The source's resistance by the impedance of what it feeds, lead or line. */
+  source: number;
+}
+
+/** No line is even, and no launch and loss follow a law, to better than this share of the launch. */
+const UNEVEN = 0.0025;
+/** Less than this is a joint, more a resistance. */
+const JOINT = 0.07;
+/** The lead's joint is listed where it sends back so much. */
+const LEAD_SEEN = 0.02;
+/** How sure it is that a reflection at the lead's far end is its joint. */
+const LEAD_SURE = 0.97;
+/** Frequencies that an edge of so many samples speaks of most. */
+const SPEAKS_OF = 2;
+
+/** Explains a trace, taken apart into launch and echoes, by a chain of physical things. */
+export function explainByChain(
+  { fit, ground: given, learned }: Explained,
+  echoes: readonly Reflected[],
+  loss: LossPrior,
+  {
+    lead,
+    input,
+  }: { lead: { at: number; deviation: number } | null; input: { mean: number; deviation: number } },
+): ByChain {
+  // A launch's extra was learned beside echoes alone: what a chain makes of them may be in it.
+  const ground = {
+    ...given,
+    extraRe: given.extraRe.map(() => 0),
+    extraIm: given.extraIm.map(() => 0),
+    noiseV: Math.hypot(given.noiseV, UNEVEN * fit.launch.height),
+  };
+  const edge = edgeSpan(fit.launch);
+  const omega = Math.min(Math.PI / 2, SPEAKS_OF / Math.max(1, edge));
+  const bin = Math.min(ground.omega.length - 1, Math.round((omega * ground.size) / (2 * Math.PI)));
+  const per = Math.max(1e-7, ground.lossRe[bin] as number);
+  const prior: ChainPrior = {
+    flat: per,
+    skin: per / Math.sqrt(omega / 2),
+    mean: loss.mean,
+    deviation: loss.deviation,
+    lead,
+    input,
+  };
+  const start: ChainModel = {
+    launch: learned.near.length > 0 ? fit.launch : learned.shape,
+    level: fit.level,
+    source: 1,
+    input: Math.max(input.mean, 0.1 * input.deviation),
+    flat: 0.2 * prior.flat * loss.mean,
+    skin: 0.25 * prior.skin * loss.mean,
+    chain: { lead: lead ? { at: lead.at, value: 0 } : null, parts: [], end: { kind: 'beyond', at: 0 } },
+  };
+  const by = coarseness(ground.volts.length, edge);
+  const search =
+    by > 1 ? searchCoarse(ground, start, prior, echoes, by) : searchChain(ground, start, prior, echoes);
+  const { source, chain } = search.best.fit;
+  return {
+    // What the input makes late is known where it was told; fitted, it may stand for what the loss does.
+    named: nameChain(search, echoes, edge, (input.mean * source) / (1 + source)),
+    search,
+    source: source / Math.exp(chain.lead?.value ?? 0),
+  };
+}
+
+/** A search goes through so many samples quickly; edges keep so many. */
+const QUICK_SAMPLES = 1400;
+const EDGE_SAMPLES = 1.5;
+/** Explanations that are fitted on the whole record. */
+const SETTLED = 4;
+
+const coarseness = (samples: number, edge: number): number =>
+  Math.max(1, Math.min(Math.ceil(samples / QUICK_SAMPLES), Math.floor(edge / EDGE_SAMPLES)));
+
+/** Searches on the record averaged by so many samples, and fits what was found on the whole one. */
+function searchCoarse(
+  ground: Ground,
+  start: ChainModel,
+  prior: ChainPrior,
+  echoes: readonly Reflected[],
+  by: number,
+): ChainSearch {
+  const { volts } = averaged({ intervalS: ground.intervalS, startS: 0, volts: ground.volts }, by);
+  const launch = scaledLaunch(start.launch, by);
+  const coarse = groundOf({ ...ground, volts, intervalS: ground.intervalS * by }, reachOf(launch));
+  const fewer = (samples: number): number => samples / by;
+  const search = searchChain(
+    coarse,
+    scaled(start, by),
+    {
+      ...prior,
+      flat: prior.flat * by,
+      skin: prior.skin * Math.sqrt(by),
+      lead: prior.lead && { at: fewer(prior.lead.at), deviation: fewer(prior.lead.deviation) },
+      input: { mean: fewer(prior.input.mean), deviation: fewer(prior.input.deviation) },
+    },
+    echoes.map((echo) => ({ ...echo, delay: fewer(echo.delay), delayDeviation: fewer(echo.delayDeviation) })),
+  );
+  const models = search.all.slice(0, SETTLED).map(({ fit }) => scaled(fit, 1 / by));
+  return settleChains(ground, models, prior, Math.max(2, 0.6 * edgeSpan(start.launch)));
+}
+
+/** A launch in samples that are `by` times as long. */
+function scaledLaunch(launch: PulseShape, by: number): PulseShape {
+  const log = Math.log(by);
+  return {
+    ...launch,
+    // Of so many samples the mean stands in their middle.
+    at: (launch.at - (by - 1) / 2) / by,
+    logDeviation: launch.logDeviation - log,
+    logLag: launch.logLag - log,
+    logRamp: launch.logRamp - log,
+    logWidth: launch.shape === 'pulse' ? launch.logWidth - log : launch.logWidth,
+  };
+}
+
+function scaled(model: ChainModel, by: number): ChainModel {
+  const { lead, parts, end } = model.chain;
+  return {
+    launch: scaledLaunch(model.launch, by),
+    level: model.level,
+    source: model.source,
+    input: model.input / by,
+    flat: model.flat * by,
+    skin: model.skin * Math.sqrt(by),
+    chain: {
+      lead: lead && { ...lead, at: lead.at / by },
+      parts: parts.map((part): Part =>
+        'length' in part
+          ? { ...part, at: part.at / by, length: part.length / by }
+          : { ...part, at: part.at / by },
+      ),
+      end: { ...end, at: end.at / by },
+    },
+  };
+}
+
+const PART_KINDS: Readonly<Record<Part['kind'], (reflection: number) => EventKind>> = {
+  series: (r) => (r < JOINT ? 'joint' : 'series-resistance'),
+  shunt: (r) => (r > -JOINT ? 'joint' : 'wet-or-shunt'),
+  section: (r) => (r < 0 ? 'low-section' : 'high-section'),
+  stub: () => 'stub',
+};
+
+function nameChain(
+  { best, all, scatter, together }: ChainSearch,
+  echoes: readonly Reflected[],
+  edge: number,
+  late: number,
+): Named[] {
+  const { fit } = best;
+  const { chain, covariance } = fit;
+  const total = all.reduce((sum, { evidence }) => sum + Math.exp(evidence - best.evidence), 0);
+  const size = covariance ? Math.round(Math.sqrt(covariance.length)) : 0;
+  const widened = scatter * Math.sqrt(together);
+  const deviationOf = (index: number): number =>
+    covariance ? widened * Math.sqrt(Math.max(0, covariance[index * size + index] as number)) : Infinity;
+  /** Belief in a thing of a kind about a place. */
+  const shareOf = (kind: EventKind, at: number): number =>
+    all.reduce(
+      (sum, { fit: other, evidence }) =>
+        sum +
+        (kindsOf(other.chain).some((each) => each.kind === kind && Math.abs(each.at - at) < edge)
+          ? Math.exp(evidence - best.evidence)
+          : 0),
+      0,
+    ) / total;
+  let index = chainAt(fit);
+  const named: Named[] = [];
+  const add = (
+    kind: EventKind,
+    at: number,
+    reflection: number,
+    deviation: number,
+    through: number | null,
+  ): void => {
+    const echo = echoes.find(({ delay, soft }) => !soft && Math.abs(delay - at) < edge / 2);
+    // An echo of its own is timed by itself, best.
+    const own = echo && !('length' in echo) ? echo.delay - late : at;
+    named.push({
+      delay: own,
+      delayDeviation: echo ? Math.hypot(echo.delayDeviation, (own - at) / 2) : deviation,
+      share: echo?.share ?? reflection,
+      shareDeviation: echo?.shareDeviation ?? 0.05,
+      kind,
+      // The lead's far end is where it was told to be.
+      probability: chain.lead && at === chain.lead.at ? LEAD_SURE : Math.min(0.999, shareOf(kind, at)),
+      reflection,
+      ghostOf: null,
+      through,
+    });
+  };
+  if (chain.lead) {
+    const r = Math.tanh(-chain.lead.value / 2);
+    const deviation = deviationOf(index + 1);
+    if (Math.abs(r) > Math.max(LEAD_SEEN, 2.5 * deviation))
+      add('joint', chain.lead.at, r, deviationOf(index), null);
+    index += 2;
+  }
+  for (const part of chain.parts) {
+    const r = reflectionOf(part);
+    const through = part.kind === 'section' || part.kind === 'stub' ? part.length : null;
+    // A part that a fit has shrunk to less than a line's own unevenness is none.
+    if (Math.abs(r) >= LEAST_REFLECTION)
+      add(PART_KINDS[part.kind](r), part.at, r, deviationOf(index), through);
+    index += part.kind === 'section' ? 3 : 2;
+  }
+  const { end } = chain;
+  if (end.kind === 'open') add('open', end.at, 1, deviationOf(index), null);
+  else if (end.kind === 'short') add('short', end.at, -1, deviationOf(index), null);
+  else if (end.kind === 'matched') add('matched-end', end.at, 0, deviationOf(index), null);
+  return withGhosts(named, echoes, chain, edge);
+}
+
+function kindsOf({ parts, end }: Chain): { kind: EventKind; at: number }[] {
+  const ends: { kind: EventKind; at: number }[] =
+    end.kind === 'beyond' ? [] : [{ kind: end.kind === 'matched' ? 'matched-end' : end.kind, at: end.at }];
+  return [
+    ...parts.map((part) => ({ kind: PART_KINDS[part.kind](reflectionOf(part)), at: part.at })),
+    ...ends,
+  ];
+}
+
+/** Echoes that are no thing of the chain go to and fro between two of them. */
+function withGhosts(
+  named: readonly Named[],
+  echoes: readonly Reflected[],
+  { parts }: Chain,
+  edge: number,
+): Named[] {
+  const edges = [...named.map(({ delay }) => delay), ...parts.map(behind)];
+  const out = [...named];
+  for (const echo of echoes) {
+    if (echo.soft || edges.some((at) => Math.abs(at - echo.delay) < edge / 2)) continue;
+    const makers = named
+      .flatMap((second, b) =>
+        named
+          .slice(0, b)
+          .map((first, a) => ({ a, b, off: Math.abs(2 * second.delay - first.delay - echo.delay) })),
+      )
+      .sort((one, other) => one.off - other.off)[0];
+    if (!makers || makers.off > edge) continue;
+    out.push({
+      ...echo,
+      kind: 'ghost',
+      probability: 0.9,
+      reflection: echo.share,
+      ghostOf: [makers.a, makers.b],
+      through: null,
+    });
+  }
+  return out
+    .sort((one, other) => one.delay - other.delay)
+    .map((event, _n, sorted) => ({
+      ...event,
+      ghostOf: event.ghostOf
+        ? [sorted.indexOf(named[event.ghostOf[0]] as Named), sorted.indexOf(named[event.ghostOf[1]] as Named)]
+        : null,
+    }));
+}
