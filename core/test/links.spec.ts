@@ -5,6 +5,8 @@ import {
   stageOf,
   standingOf,
   type Diagnosis,
+  firstTestOf,
+  proofOf,
   type LinkHistory,
   type Reading,
 } from '../src/index.js';
@@ -18,6 +20,7 @@ const at = (minute: number): string => new Date(Date.UTC(2026, 10, 2, 8, minute)
 const empty: LinkHistory = { terminations: [], cableWork: [], tests: [], handovers: [] };
 const done = (side: 'near' | 'far', minute: number, outcome: 'good' | 'spoiled' = 'good') => ({
   id: `${side}${minute}`,
+  turn: minute,
   at: at(minute),
   side,
   outcome,
@@ -25,6 +28,7 @@ const done = (side: 'near' | 'far', minute: number, outcome: 'good' | 'spoiled' 
 });
 const read = (reading: Reading, minute: number) => ({
   id: `t${minute}`,
+  turn: minute,
   at: at(minute),
   reading,
   corrects: null,
@@ -46,7 +50,9 @@ describe('where a link stands', () => {
     });
     expect(stand({ terminations: bothEnds }).stage).toBe('both-ends');
     expect(stand({ terminations: bothEnds, tests }).stage).toBe('proved');
-    expect(stand({ terminations: bothEnds, tests, handovers: [{ at: at(4) }] }).stage).toBe('handed-over');
+    expect(stand({ terminations: bothEnds, tests, handovers: [{ turn: 4, at: at(4) }] }).stage).toBe(
+      'handed-over',
+    );
   });
 
   it('is wrong with the fault in words, and the next look as the next step', () => {
@@ -70,7 +76,7 @@ describe('where a link stands', () => {
     const reworked = {
       terminations: [...bothEnds, done('near', 9)],
       tests: proved,
-      handovers: [{ at: at(5) }],
+      handovers: [{ turn: 5, at: at(5) }],
     };
     expect(stand(reworked).stage).toBe('both-ends');
   });
@@ -80,11 +86,42 @@ describe('where a link stands', () => {
     const replaced: LinkHistory = {
       ...empty,
       terminations: bothEnds,
-      cableWork: [{ at: at(6), kind: 'replaced' }],
+      cableWork: [{ turn: 6, at: at(6), kind: 'replaced' }],
     };
     expect([endDone(replaced, 'near'), endDone(replaced, 'far')]).toEqual([false, false]);
-    const mended: LinkHistory = { ...replaced, cableWork: [{ at: at(6), kind: 'mended' }] };
+    const mended: LinkHistory = { ...replaced, cableWork: [{ turn: 6, at: at(6), kind: 'mended' }] };
     expect(endDone(mended, 'near')).toBeTrue();
+  });
+
+  it('goes by turns, whatever the clocks of those who worked and tested say', () => {
+    const tested = { ...read(observe(sound, 'coded-mapper'), 3), at: at(59) };
+    const redone = { ...done('far', 4), at: at(0) };
+    const after = stand({ terminations: [...bothEnds, redone], tests: [tested] });
+    expect(after.stage).toBe('both-ends');
+    const before = stand({
+      terminations: [...bothEnds, { ...redone, turn: 3 }],
+      tests: [{ ...tested, turn: 4, at: at(0) }],
+    });
+    expect(before.stage).toBe('proved');
+    const handed = { turn: 5, at: at(0) };
+    expect(
+      stand({ terminations: bothEnds, tests: [tested], handovers: [{ ...handed, turn: 4 }] }).stage,
+    ).toBe('handed-over');
+    expect(
+      stand({ terminations: bothEnds, tests: [{ ...tested, turn: 9 }], handovers: [handed] }).stage,
+    ).toBe('proved');
+  });
+
+  it('rests its proof on the newest map since the last work that nobody took back', () => {
+    const map = read(observe(sound, 'coded-mapper'), 3);
+    const looked = read({ instrument: 'eye', end: 'far', colours: {} }, 5);
+    const history = { ...empty, terminations: bothEnds, tests: [map, looked] };
+    expect(proofOf(history)?.id).toBe('t3');
+    expect(firstTestOf(history.tests)?.id).toBe('t3');
+    const again = { ...read(observe(sound, 'coded-mapper'), 6), corrects: 't3' };
+    expect(proofOf({ ...history, tests: [map, looked, again] })?.id).toBe('t6');
+    expect(firstTestOf([map, looked, again])?.id).toBe('t6');
+    expect(proofOf({ ...history, terminations: [...bothEnds, done('near', 9)] })).toBeNull();
   });
 
   it('calls a link proved only by a map, whatever else passed', () => {

@@ -24,6 +24,14 @@ export function checkReading(expected: LinkExpectation, reading: Reading): Readi
   const other = (end: LinkEnd): LinkEnd => (end === 'near' ? 'far' : 'near');
   if (isMapReading(reading)) {
     return [
+      ...(reading.screenEarthed !== undefined && !expected.screened
+        ? [
+            {
+              path: ['screenEarthed'],
+              message: 'This link has no screen that could be earthed: leave it out.',
+            },
+          ]
+        : []),
       ...checkContacts(contacts.near, Object.keys(reading.arrivals), ['arrivals']),
       ...Object.entries(reading.arrivals).flatMap(([near, reached]) =>
         unknownContacts(contacts.far, reached, ['arrivals', near]),
@@ -42,6 +50,7 @@ export function checkReading(expected: LinkExpectation, reading: Reading): Readi
         ),
       ];
     case 'lamp-pairs':
+    case 'lamps-one-return':
       return checkContacts(pairsAt('near'), Object.keys(reading.lamps), ['lamps']);
     case 'pair-reflectometer':
       // A trace is taken on one pair at a time: the others may still be untold.

@@ -1,4 +1,5 @@
 import { CONTACT_PAIRS, SCREEN_CONTACT, type ContactId } from '../cabling/schemes.js';
+import { contactPairsAt, type LinkExpectation } from './expectation.js';
 import type { FaultKind } from './instruments.js';
 import { closeMap, type MapReading } from './readings.js';
 
@@ -12,18 +13,52 @@ export interface Finding {
 
 type ExpectedMap = Readonly<Record<ContactId, ContactId>>;
 
+/** The near end's contacts as patterns of order are told by: their sequence, and which belong together. */
+export interface NearFace {
+  family: LinkExpectation['family'];
+  sequence: readonly ContactId[];
+  pairs: readonly (readonly [ContactId, ContactId])[];
+}
+
+/** How patterns of order are told by at the near end of a link. */
+export function nearFace(link: LinkExpectation): NearFace {
+  const known = faces.get(link) ?? faceOf(link);
+  faces.set(link, known);
+  return known;
+}
+
+const faces = new WeakMap<LinkExpectation, NearFace>();
+
+function faceOf(link: LinkExpectation): NearFace {
+  const { wiring } = link.near;
+  const sequence = Object.keys(wiring).filter((c) => wiring[c] !== null && c !== SCREEN_CONTACT);
+  const paired = link.family !== 'coax' && link.conductors.some((w) => w.pair !== null);
+  return { family: link.family, sequence, pairs: paired ? contactPairsAt(link, wiring) : [] };
+}
+
+/** The face of contacts that are known by their map alone: eight are taken for four pairs. */
+function usualFace(expected: ExpectedMap): NearFace {
+  const sequence = Object.keys(expected).filter((c) => c !== SCREEN_CONTACT);
+  const eight = sequence.length === 8 && '8' in expected;
+  return { family: eight ? 'balanced' : 'lead', sequence, pairs: eight ? CONTACT_PAIRS : [] };
+}
+
 /**
  * Names what differs between a map and what was intended: opens and shorts first, then the
- * order of what is left. The screen is judged apart from the conductors.
+ * order of what is left, by what the connector's family can have. The screen is judged apart.
  */
-export function compareMap(expected: ExpectedMap, reading: MapReading): Finding[] {
+export function compareMap(
+  expected: ExpectedMap,
+  reading: MapReading,
+  face: NearFace = usualFace(expected),
+): Finding[] {
   const map = closeMap(reading);
   const contacts = Object.keys(expected);
   const shorts = findShorts(map, contacts);
   const shorted = new Set(shorts.flatMap((finding) => finding.contacts));
-  const opens = findOpens(map, contacts, shorted);
+  const opens = findOpens(face, map, contacts, shorted);
   const single = contacts.filter((c) => !shorted.has(c) && map.arrivals[c]?.length === 1);
-  const order = findOrder(expected, map, single, contacts);
+  const order = findOrder(face, expected, map, single, contacts);
   const explained = new Set(order.some((f) => f.kind === 'shifted') ? order.flatMap((f) => f.contacts) : []);
   return [
     ...shorts,
@@ -51,12 +86,13 @@ function findShorts(map: MapReading, contacts: readonly ContactId[]): Finding[] 
 }
 
 function findOpens(
+  { family }: NearFace,
   map: MapReading,
   contacts: readonly ContactId[],
   shorted: ReadonlySet<ContactId>,
 ): Finding[] {
   const open = contacts.filter((c) => !shorted.has(c) && (map.arrivals[c] ?? []).length === 0);
-  const wires = open.filter((c) => c !== SCREEN_CONTACT || !contacts.includes('1'));
+  const wires = open.filter((c) => c !== SCREEN_CONTACT || family === 'coax');
   const findings: Finding[] = [];
   if (wires.length === contacts.filter((c) => c !== SCREEN_CONTACT).length && wires.length > 1) {
     findings.push({
@@ -86,6 +122,7 @@ function findSplits(map: MapReading): Finding[] {
 
 /** Names the order of contacts that arrive one to one: a whole-connector slip, or pair by pair. */
 function findOrder(
+  face: NearFace,
   expected: ExpectedMap,
   map: MapReading,
   single: readonly ContactId[],
@@ -100,27 +137,36 @@ function findOrder(
   }
   const moved = [...lands].filter(([from, to]) => from !== to).map(([from]) => from);
   if (moved.length === 0) return [];
-  const whole = wholeSlip(lands, moved);
+  const whole = wholeSlip(face, lands, moved);
   if (whole) return [whole];
-  return pairwise(lands, moved);
+  return pairwise(face, lands, moved);
 }
 
-function wholeSlip(lands: ReadonlyMap<ContactId, ContactId>, moved: readonly ContactId[]): Finding | null {
-  const every = (rule: (contact: number) => number): boolean =>
-    moved.every((c) => Number(lands.get(c)) === rule(Number(c)));
-  if (moved.length >= 6 && every((c) => 9 - c)) {
-    return { kind: 'mirror', contacts: [...moved], words: 'order mirrored, 1 arrives at 8' };
+/** The fewest contacts of which a whole order is said to be mirrored or shifted. */
+const WHOLE = 4;
+
+function wholeSlip(
+  { family, sequence, pairs }: NearFace,
+  lands: ReadonlyMap<ContactId, ContactId>,
+  moved: readonly ContactId[],
+): Finding | null {
+  const n = sequence.length;
+  const place = (contact: ContactId | undefined): number => sequence.indexOf(contact ?? '');
+  const every = (rule: (place: number) => number): boolean =>
+    moved.every((c) => place(lands.get(c)) === rule(place(c)));
+  const [first, last] = [sequence[0], sequence[n - 1]];
+  if (n >= WHOLE && moved.length >= n - 2 && every((i) => n - 1 - i)) {
+    return { kind: 'mirror', contacts: [...moved], words: `order mirrored, ${first} arrives at ${last}` };
   }
-  const mixed: Record<number, number> = { 1: 3, 3: 1, 2: 6, 6: 2 };
-  if (moved.length === 4 && every((c) => mixed[c] ?? c)) {
+  if (family === 'balanced' && moved.length === 4 && swapsFirstTwo(pairs, lands)) {
     return { kind: 'mixed-scheme', contacts: [...moved], words: 'one end is T568A, the other T568B' };
   }
   for (const step of [1, -1]) {
-    const wraps = (c: number): number => ((c - 1 + step + 8) % 8) + 1;
-    if (moved.length >= 5 && every(wraps)) {
+    if (n >= WHOLE && moved.length > n / 2 && every((i) => (i + step + n) % n)) {
       return {
         kind: 'shifted',
-        contacts: shiftedContacts(lands),
+        // A shift also explains the contact that fell off the end and now goes nowhere.
+        contacts: sequence.filter((c) => lands.get(c) !== c),
         words: `order shifted by one, ${moved[0]} arrives at ${lands.get(moved[0] as ContactId)}`,
       };
     }
@@ -128,23 +174,31 @@ function wholeSlip(lands: ReadonlyMap<ContactId, ContactId>, moved: readonly Con
   return null;
 }
 
-/** A shift also explains the contact that fell off the end and now goes nowhere. */
-function shiftedContacts(lands: ReadonlyMap<ContactId, ContactId>): ContactId[] {
-  return ['1', '2', '3', '4', '5', '6', '7', '8'].filter((c) => lands.get(c) !== c);
+/** What T568A and T568B differ by: the first two pairs exchanged, leg by leg. */
+function swapsFirstTwo([p, q]: NearFace['pairs'], lands: ReadonlyMap<ContactId, ContactId>): boolean {
+  return (
+    p !== undefined &&
+    q !== undefined &&
+    [0, 1].every((i) => lands.get(p[i] as string) === q[i] && lands.get(q[i] as string) === p[i])
+  );
 }
 
-function pairwise(lands: ReadonlyMap<ContactId, ContactId>, moved: readonly ContactId[]): Finding[] {
+function pairwise(
+  { pairs }: NearFace,
+  lands: ReadonlyMap<ContactId, ContactId>,
+  moved: readonly ContactId[],
+): Finding[] {
   const findings: Finding[] = [];
   const left = new Set(moved);
   const take = (...contacts: ContactId[]): void => contacts.forEach((c) => left.delete(c));
-  for (const [a, b] of [...CONTACT_PAIRS, ['a', 'b'] as const]) {
+  for (const [a, b] of pairs) {
     if (left.has(a) && left.has(b) && lands.get(a) === b && lands.get(b) === a) {
       take(a, b);
       findings.push({ kind: 'reversed', contacts: [a, b], words: `${a} and ${b} exchanged` });
     }
   }
-  for (const p of CONTACT_PAIRS) {
-    for (const q of CONTACT_PAIRS) {
+  for (const p of pairs) {
+    for (const q of pairs) {
       if (p === q || !p.every((c) => left.has(c)) || !q.every((c) => left.has(c))) continue;
       const onto = (from: readonly ContactId[], to: readonly ContactId[]): boolean =>
         from.every((c) => to.includes(lands.get(c) ?? ''));

@@ -1,33 +1,63 @@
 import { believe, type Belief, type Hypothesis } from './belief.js';
-import { list, type Finding } from './compare-map.js';
+import { blindTo, heldAs } from './blindness.js';
+import type { Finding } from './compare-map.js';
+import { agreementOf, faultsIn, provenBy } from './contradiction.js';
+import { decide } from './decide.js';
 import type { LinkExpectation } from './expectation.js';
-import type { PhysicalFault } from './faults.js';
-import { distinctFindings, findIn } from './findings.js';
-import { blindnessInWords, INSTRUMENTS, type FaultKind } from './instruments.js';
-import { rankLooks, type Look } from './next-look.js';
-import { provesMap } from './proof.js';
+import { faultsInWords } from './fault-words.js';
+import type { FaultId, PhysicalFault } from './faults.js';
+import { distinctFindings, findIn, hangsElsewhere } from './findings.js';
+import { blindnessInWords, INSTRUMENTS, type FaultKind, type InstrumentClass } from './instruments.js';
+import type { Look } from './next-look.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
-import { MEND_PLACES, mendingOf, repairFor, type MendPlace, type Repair } from './repair.js';
-import { readingsThatHold, type Evidence } from './timeline.js';
+import { mendingOf, repairFor, type Repair } from './repair.js';
+import { readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
+import { capitalise, disagreeDetail, exceptionWords, failDetail, percent } from './verdict-words.js';
 
 /** A way the evidence could have come about, with its share of belief and the work it asks for. */
 export interface Explanation {
+  /** Names the hypothesis it tells (`Hypothesis.key`). */
+  key: string;
   probability: number;
   words: string;
-  faults: readonly Pick<PhysicalFault, 'kind' | 'end' | 'contacts' | 'pairs' | 'distanceM'>[];
+  faults: readonly (Pick<PhysicalFault, 'kind' | 'end' | 'contacts' | 'pairs' | 'distanceM'> & {
+    id: FaultId;
+  })[];
   repair: Repair;
+}
+
+/** What kind of verdict it is: what code compares, where people read the headline. */
+export type VerdictCode =
+  | 'map-right'
+  | 'loops-only'
+  | 'nothing-proved'
+  | 'fault'
+  | 'unexplained'
+  | 'doubtful'
+  | 'readings-disagree'
+  | 'remote-elsewhere';
+
+/** A pass in spite of a reading that showed a fault: why, in the words of whoever took it again. */
+export interface Exception {
+  reason: string;
+  /** What the readings showed that are taken for misread. */
+  shown: string;
+  cleanReadings: number;
 }
 
 /** What is known of a link, what that rests on, and what to do. */
 export interface Diagnosis {
   result: 'pass' | 'fail' | 'cannot-tell';
+  code: VerdictCode;
   /** The most that has been proved. */
   proves: 'map' | 'loops' | 'nothing';
   headline: string;
   detail: string;
   findings: readonly Finding[];
   restsOn: readonly string[];
+  /** Some of that by a simulated instrument: it says nothing of a real link. */
+  simulated: boolean;
   blindTo: readonly FaultKind[];
   explanations: readonly Explanation[];
   /** Belief in explanations that were not worked through, at most. */
@@ -36,159 +66,239 @@ export interface Diagnosis {
   repair: Repair | null;
   nextLook: Look | null;
   otherLooks: readonly Look[];
+  /** Where the pass is an exception. */
+  exception: Exception | null;
+  /** Enough clean readings stand against the failed one: a person's reason for it is all that is missing. */
+  wantsReason: boolean;
+}
+
+/** What a crew has and does, where it is not what is usual. */
+export interface Crew {
+  practice?: Practice | undefined;
+  /** Instrument classes at hand; all, if left out. */
+  owned?: readonly InstrumentClass[] | undefined;
 }
 
 const EXPLANATIONS_SHOWN = 5;
-/** A mere misreading is named as an explanation from this share on. */
+/** Readings astray are named as an explanation from this share on. */
 const WORTH_SAYING = 0.01;
-/** A place needs work, or needs none, once no more belief than this says otherwise. */
-const SETTLED = 0.1;
 /** With more belief than this that nothing is wrong, odd readings do not make a fault. */
 const MISREAD_POSSIBLE = 0.25;
-const MISREAD_SURE = 0.99;
+/** From this belief on that nothing of ours fits, that is the verdict. */
+const UNEXPLAINED = 0.5;
+/** From this belief on a joint that opens and closes is what is wrong, not a reading. */
+const LOOSE_SURE = 0.9;
+
+type Verdict = Omit<Diagnosis, 'restsOn' | 'simulated' | 'blindTo'>;
 
 /**
  * Judges a link by all evidence, oldest first: the verdict in words, what it rests on, what nobody has
  * been able to see, what would explain it, and the look or the work that comes next. The verdict
  * rests on the readings that still hold (`readingsThatHold`); belief also on what was read and done
- * before.
+ * before. No reading outvotes another of its kind: where they disagree nothing is proved.
  */
 export function diagnose(
   expected: LinkExpectation,
   evidence: readonly Evidence[],
   practice?: Practice,
+  owned?: readonly InstrumentClass[],
 ): Diagnosis {
+  return judge(expected, evidence, { practice, owned }).diagnosis;
+}
+
+/** A verdict with the belief it was drawn from; without one where no reading that holds shows a fault. */
+export interface Judgement {
+  diagnosis: Diagnosis;
+  belief: Belief | null;
+}
+
+/** `diagnose`, with the belief beside it, so that nobody works it out twice. */
+export function judge(expected: LinkExpectation, evidence: readonly Evidence[], crew: Crew = {}): Judgement {
   const readings = readingsThatHold(evidence);
-  const findings = readings.flatMap((reading) => findIn(expected, reading));
   const shared = {
     restsOn: readings.map((reading) => INSTRUMENTS[reading.instrument].name),
-    blindTo: unseen(expected, readings),
+    simulated: readings.some((reading) => reading.taken?.simulated === true),
+    blindTo: blindTo(expected, readings.map(heldAs)),
   };
-  if (findings.length === 0) return { ...soundVerdict(expected, readings, shared.blindTo), ...shared };
-  return {
-    ...faultVerdict(expected, believe(expected, evidence, practice), readings, distinctFindings(findings)),
-    ...shared,
-  };
+  const findings = readings.flatMap((reading) => faultsIn(expected, reading));
+  if (findings.length === 0)
+    return { diagnosis: { ...soundVerdict(expected, readings, shared.blindTo), ...shared }, belief: null };
+  const belief = believe(expected, evidence, crew.practice);
+  const verdict = faultVerdict(
+    expected,
+    belief,
+    evidence,
+    readings,
+    distinctFindings(findings),
+    shared.blindTo,
+    crew.owned,
+  );
+  return { diagnosis: { ...verdict, ...shared }, belief };
 }
+
+const NOTHING_MORE = {
+  findings: [],
+  explanations: [],
+  discarded: 0,
+  repair: null,
+  nextLook: null,
+  otherLooks: [],
+  exception: null,
+  wantsReason: false,
+} as const;
 
 function faultVerdict(
   expected: LinkExpectation,
   belief: Belief,
+  evidence: readonly Evidence[],
   readings: readonly Reading[],
   findings: readonly Finding[],
-): Omit<Diagnosis, 'restsOn' | 'blindTo'> {
-  const explanations = toExplanations(belief.hypotheses, expected);
-  const looks = rankLooks(belief, expected);
-  const best = explanations[0];
-  const misread = belief.sound;
+  blind: readonly FaultKind[],
+  owned: Crew['owned'],
+): Verdict {
+  const agreement = agreementOf(expected, belief, readings);
   const shown = capitalise(findings.map((f) => f.words).join('; '));
-  // Only a clean map can outvote a reading that shows a fault.
-  const outvoted = readings.some(
-    (reading) => provenBy(expected, reading) === 'map' && findIn(expected, reading).length === 0,
-  );
-  if (misread >= MISREAD_SURE && outvoted) {
-    const verdict = soundVerdict(expected, readings, unseen(expected, readings));
-    return {
-      ...verdict,
-      detail: `One reading said otherwise (${shown.toLowerCase()}); the others together make that a misreading. ${verdict.detail}`,
-      findings,
-      discarded: belief.discarded,
-    };
-  }
-  const undecided = misread > MISREAD_POSSIBLE;
-  return {
-    result: undecided ? 'cannot-tell' : 'fail',
-    proves: 'nothing',
-    headline: undecided ? `Readings disagree: ${shown}` : shown,
-    detail: undecided
-      ? `Either something opens and closes, or one reading was wrong (${Math.round(misread * 100)} %). Read again before mending anything.`
-      : failDetail(belief, explanations),
+  const reason = reasonThatHolds(evidence);
+  if (agreement.cleanEnough && reason !== null)
+    return byException(expected, readings, blind, agreement.failing, {
+      reason,
+      shown: shown.charAt(0).toLowerCase() + shown.slice(1),
+    });
+  const decision = decide(belief, expected, owned);
+  const told = {
     findings,
-    explanations,
+    explanations: toExplanations(belief.hypotheses, expected),
     discarded: belief.discarded,
-    repair: looks.length === 0 && best && !undecided ? best.repair : null,
-    nextLook: looks[0] ?? (undecided || !best ? readAgain(readings) : null),
-    otherLooks: looks.slice(1),
+    exception: null,
+    wantsReason: agreement.cleanEnough,
+    proves: 'nothing' as const,
+  };
+  const doNext = {
+    repair: decision.repair,
+    nextLook: decision.looks[0] ?? (decision.act === 'read-again' ? lookFurther(readings) : null),
+    otherLooks: decision.looks.slice(1),
+  };
+  const elsewhere = agreement.failing.every((i) => hangsElsewhere(expected, readings[i] as Reading));
+  if (elsewhere) return { ...told, ...remoteElsewhere(expected, readings, shown) };
+  const loose = shareOf(belief, ({ state }) => state.loose > 0);
+  const flickered = readings.some((r) => r.instrument === 'wiggle' && r.flickers.length > 0);
+  if (agreement.disagree && !(flickered && loose > LOOSE_SURE))
+    return {
+      ...told,
+      result: 'cannot-tell',
+      code: 'readings-disagree',
+      headline: `Readings disagree: ${shown}`,
+      detail: disagreeDetail(loose, agreement.cleanEnough),
+      ...(decision.looks.length > 0 ? doNext : { ...doNext, repair: null, nextLook: ableAgain(readings) }),
+    };
+  if (belief.unexplained > UNEXPLAINED)
+    return {
+      ...told,
+      result: 'fail',
+      code: 'unexplained',
+      headline: shown,
+      detail:
+        'No explanation of ours fits this. Look at both ends and along the cable before cutting anything.',
+      repair: null,
+      nextLook: decision.looks[0] ?? lookFurther(readings),
+      otherLooks: decision.looks.slice(1),
+    };
+  if (belief.sound > MISREAD_POSSIBLE)
+    return {
+      ...told,
+      result: 'cannot-tell',
+      code: 'doubtful',
+      headline: shown,
+      detail: `By ${percent(belief.sound)} this is a reading astray: a wrong port or remote, a loose cord, a slip of the key. Read again before mending anything.`,
+      repair: null,
+      nextLook: decision.looks[0] ?? ableAgain(readings),
+      otherLooks: decision.looks.slice(1),
+    };
+  return { ...told, ...doNext, result: 'fail', code: 'fault', headline: shown, detail: failDetail(decision) };
+}
+
+const shareOf = (belief: Belief, is: (h: Hypothesis) => boolean): number =>
+  belief.hypotheses.reduce((sum, h) => sum + (is(h) ? h.weight : 0), 0);
+
+function byException(
+  expected: LinkExpectation,
+  readings: readonly Reading[],
+  blind: readonly FaultKind[],
+  failing: readonly number[],
+  { reason, shown }: { reason: string; shown: string },
+): Verdict {
+  const clean = readings.filter((_, i) => !failing.includes(i));
+  const verdict = soundVerdict(expected, clean, blind);
+  const cleanReadings = clean.filter((reading) => provenBy(expected, reading) === 'map').length;
+  return {
+    ...verdict,
+    headline: `${verdict.headline}, by exception`,
+    detail: `${exceptionWords({ reason, shown, cleanReadings })} ${verdict.detail}`,
+    exception: { reason, shown, cleanReadings },
+  };
+}
+
+function remoteElsewhere(
+  expected: LinkExpectation,
+  readings: readonly Reading[],
+  shown: string,
+): Omit<Verdict, 'findings' | 'explanations' | 'discarded' | 'exception' | 'wantsReason' | 'proves'> {
+  const remote = readings.find((reading) => hangsElsewhere(expected, reading));
+  const where = remote && isMapReading(remote) ? remote.remote : '';
+  return {
+    result: 'cannot-tell',
+    code: 'remote-elsewhere',
+    headline: shown,
+    detail: `The remote that answered is ${where}'s, not ${expected.label}'s: this says nothing of ${expected.label} yet. Compare port and outlet with their labels, hang the remote at ${expected.label} and read again.`,
+    repair: repairFor(['outlet'], expected),
+    nextLook: null,
+    otherLooks: [],
   };
 }
 
 function soundVerdict(
   expected: LinkExpectation,
-  evidence: readonly Reading[],
-  blindTo: readonly FaultKind[],
-): Omit<Diagnosis, 'restsOn' | 'blindTo'> {
-  const proofs = evidence.map((reading) => provenBy(expected, reading));
-  const none = {
-    findings: [],
-    explanations: [],
-    discarded: 0,
-    repair: null,
-    nextLook: null,
-    otherLooks: [],
-  };
-  const notSeen = blindTo.length > 0 ? `Not seen: ${blindnessInWords(blindTo)}.` : '';
+  readings: readonly Reading[],
+  blind: readonly FaultKind[],
+): Verdict {
+  const proofs = readings.map((reading) => provenBy(expected, reading));
+  const lengths = distinctFindings(readings.flatMap((reading) => findIn(expected, reading)));
+  const length =
+    lengths.length > 0
+      ? ` ${capitalise(lengths.map((f) => f.words).join('; '))}: correct the plan's length, or make sure that this is the link.`
+      : '';
+  const notSeen = blind.length > 0 ? ` Not seen: ${blindnessInWords(blind)}.` : '';
+  const none = { ...NOTHING_MORE, findings: lengths };
   if (proofs.includes('map')) {
-    const splitsSeen = evidence.some((r) => isMapReading(r) && r.splits !== null);
+    const splitsSeen =
+      expected.family === 'balanced' && readings.some((r) => isMapReading(r) && r.splits !== null);
     return {
       ...none,
       result: 'pass',
+      code: 'map-right',
       proves: 'map',
       headline: splitsSeen ? 'Map right, pairs right' : 'Map right',
-      detail: `Every contact arrives where it was meant to, and nowhere else. ${notSeen} This is not a certification.`,
+      detail: `Every contact arrives where it was meant to, and nowhere else.${length}${notSeen} This is not a certification.`,
     };
   }
   if (proofs.includes('loops')) {
     return {
       ...none,
       result: 'pass',
+      code: 'loops-only',
       proves: 'loops',
       headline: 'Every lamp lit: each pair conducts as a loop',
-      detail: `That is all it says. ${notSeen} A mapper has to prove the map.`,
+      detail: `That is all it says.${length}${notSeen} A mapper has to prove the map.`,
     };
   }
   return {
     ...none,
     result: 'cannot-tell',
+    code: 'nothing-proved',
     proves: 'nothing',
-    headline: evidence.length > 0 ? 'Nothing wrong seen, nothing proved' : 'Not tested yet',
-    detail: 'Take a reading with a wire mapper to prove the map.',
+    headline: readings.length > 0 ? 'Nothing wrong seen, nothing proved' : 'Not tested yet',
+    detail: `Take a reading with a wire mapper to prove the map.${length}`,
   };
-}
-
-/** The most one reading proves: a beeper only when its touches leave no contact out. */
-function provenBy(expected: LinkExpectation, reading: Reading): 'map' | 'loops' | 'nothing' {
-  if (reading.instrument !== 'beeper' && reading.instrument !== 'ohmmeter')
-    return INSTRUMENTS[reading.instrument].proves;
-  return provesMap(expected, reading) ? 'map' : 'nothing';
-}
-
-/** Faults that none of the instruments used could have shown on this link. */
-function unseen(expected: LinkExpectation, evidence: readonly Reading[]): FaultKind[] {
-  const [first, ...rest] = evidence.map((reading) => blindTo(reading));
-  if (!first) return [];
-  const kinds = first.filter((kind) => rest.every((blind) => blind.includes(kind)));
-  const needsPairs: readonly FaultKind[] = [
-    'split',
-    'mixed-scheme',
-    'transposed',
-    'mirror',
-    'shifted',
-    'screen-open',
-  ];
-  const { family, screened } = expected;
-  const few = family === 'coax' || family === 'line';
-  return kinds.filter((kind) => {
-    if (few && (needsPairs.includes(kind) || kind === 'splice' || kind === 'equipment')) return false;
-    if (kind === 'mixed-scheme' || kind === 'split') return family === 'balanced';
-    return screened || kind !== 'screen-open';
-  });
-}
-
-function blindTo(reading: Reading): readonly FaultKind[] {
-  const { blindTo: kinds } = INSTRUMENTS[reading.instrument];
-  // Earthed at both ends, a screen reads closed through the building.
-  const earthed = isMapReading(reading) && reading.screenEarthed === 'both-ends';
-  return earthed && !kinds.includes('screen-open') ? [...kinds, 'screen-open'] : kinds;
 }
 
 function toExplanations(hypotheses: readonly Hypothesis[], expected: LinkExpectation): Explanation[] {
@@ -196,72 +306,63 @@ function toExplanations(hypotheses: readonly Hypothesis[], expected: LinkExpecta
     .filter((h) => h.faults.length > 0 || h.weight > WORTH_SAYING)
     .slice(0, EXPLANATIONS_SHOWN)
     .map((hypothesis) => ({
+      key: hypothesis.key,
       probability: hypothesis.weight,
-      words:
-        hypothesis.faults.length > 0
-          ? faultsInWords(hypothesis.faults.map((f) => f.words))
-          : 'Nothing wrong: a slip of the reading',
-      faults: hypothesis.faults.map(({ kind, end, contacts, pairs, distanceM }) => ({
+      words: faultsInWords(hypothesis.faults) || 'Nothing wrong: a reading astray',
+      faults: hypothesis.faults.map(({ id, kind, end, contacts, pairs, distanceM }) => ({
+        id,
         kind,
         end,
         contacts,
         pairs,
         distanceM,
       })),
-      repair: repairFor(mendingOf(hypothesis), expected),
+      repair: repairFor(mendingOf(hypothesis), expected, hypothesis.faults),
     }));
 }
 
-/** The same slip at both ends is said once. */
-function faultsInWords(words: readonly string[]): string {
-  const [first, second] = words;
-  const slip = first?.slice(first.indexOf(':')) ?? '';
-  const alike =
-    words.length === 2 && first?.startsWith('Near') && second?.startsWith('Far') && second.endsWith(slip);
-  return alike ? `Both ends${slip}` : words.join('; ');
-}
-
-/** So bad a fit (logarithm) says that no explanation accounts for the readings. */
-const NO_FIT = -25;
-
-function failDetail(belief: Belief, explanations: readonly Explanation[]): string {
-  const [best] = explanations;
-  if (!best || (belief.hypotheses[0]?.fit ?? 0) < NO_FIT)
-    return 'No single, double or triple slip explains this well. Look at both ends before cutting anything.';
-  const sure: MendPlace[] = [];
-  // If anything is wrong at all: a slip of the reading is told apart.
-  const wrong = Math.max(1e-9, 1 - belief.sound);
-  for (const place of MEND_PLACES) {
-    const share =
-      belief.hypotheses.reduce((sum, h) => sum + (mendingOf(h).includes(place) ? h.weight : 0), 0) / wrong;
-    if (share > SETTLED && share < 1 - SETTLED)
-      return 'The readings so far do not say where: do not cut anything yet.';
-    if (share >= 1 - SETTLED) sure.push(place);
-  }
-  if (sure.includes('unplug'))
-    return 'This looks like equipment still connected: its transformers read as shorts within pairs.';
-  if (sure.includes('outlet')) return 'Most likely the remote hangs elsewhere, or nowhere.';
-  const where = sure.map((p) => (p === 'cable' ? 'the cable' : `the ${p} end`));
-  return where.length > 0
-    ? `All the evidence points to ${list(where)}.`
-    : 'The readings so far do not say where: do not cut anything yet.';
-}
-
-/** The same instrument once more: a second answer tells a slip of the reading from one of the link. */
-function readAgain(readings: readonly Reading[]): Look | null {
-  const meter = readings.findLast((reading) => reading.instrument !== 'eye') ?? readings[0];
-  if (!meter) return null;
-  const { minutes } = INSTRUMENTS[meter.instrument];
+/** The same again with the most able instrument that was used: a second answer tells a stray reading. */
+function ableAgain(readings: readonly Reading[]): Look | null {
+  const order: readonly InstrumentClass[] = [
+    'coded-mapper-crosstalk',
+    'coded-mapper',
+    'stepping-lamps',
+    'ohmmeter',
+    'beeper',
+  ];
+  const used: readonly InstrumentClass[] = readings
+    .map(({ instrument }) => instrument)
+    .filter((one) => one !== 'eye');
+  const instrument = order.find((one) => used.includes(one)) ?? used.at(-1);
+  if (!instrument) return null;
+  const plan = readings.findLast((r) => r.instrument === instrument && 'touches' in r);
   return {
-    instrument: meter.instrument,
+    instrument,
     end: 'near',
     words: 'Read it again',
-    minutes,
+    minutes: INSTRUMENTS[instrument].minutes,
     savesMinutes: 0,
     outcomes: [],
+    ...(plan ? { plan } : {}),
   };
 }
 
-function capitalise(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
+/** Where nothing fits: the colours at an end that nobody has looked at, else another instrument than so far. */
+function lookFurther(readings: readonly Reading[]): Look | null {
+  const seen = readings.flatMap((r) => (r.instrument === 'eye' ? [r.end] : []));
+  const end = (['far', 'near'] as const).find((one) => !seen.includes(one));
+  const used: readonly InstrumentClass[] = readings.map(({ instrument }) => instrument);
+  const other = (['coded-mapper-crosstalk', 'pair-reflectometer', 'ohmmeter'] as const).find(
+    (one) => !used.includes(one),
+  );
+  const instrument = end ? ('eye' as const) : other;
+  if (!instrument) return ableAgain(readings);
+  return {
+    instrument,
+    end: end ?? 'near',
+    words: end ? `Look at the ${end} end` : `Test with ${INSTRUMENTS[instrument].name}`,
+    minutes: INSTRUMENTS[instrument].minutes,
+    savesMinutes: 0,
+    outcomes: [],
+  };
 }

@@ -1,5 +1,5 @@
 import { drawWeighted, type Random } from '../quantities/random.js';
-import { carriedSlips, faultsAlongCable, faultsAtEnd } from './catalogue.js';
+import { carriedSlips, faultsAlongCable, faultsAtEnd } from './slips/catalogue.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
 import { inflict, type PhysicalFault } from './faults.js';
 import { frameOf, type Frame } from './frame.js';
@@ -56,15 +56,15 @@ export class FaultDice {
     const chosen: (readonly PhysicalFault[])[] = [];
     while (chosen.length < count) {
       const things = [...this.atEnds, ...this.along(random)].filter(
-        (thing) => !chosen.some((other) => other[0]?.words === thing[0]?.words),
+        (thing) => !chosen.some((other) => other[0]?.id === thing[0]?.id),
       );
       chosen.push(
         drawWeighted(random, things, ([fault]) => fault?.rate ?? 0).map((f) => this.settle(f, random)),
       );
     }
     // Orders are laid before single wires go astray, as the catalogue lists them.
-    const order = new Map(this.atEnds.map((thing, i) => [thing[0]?.words, i]));
-    chosen.sort((a, b) => (order.get(a[0]?.words) ?? 1e9) - (order.get(b[0]?.words) ?? 1e9));
+    const order = new Map(this.atEnds.map((thing, i) => [thing[0]?.id, i]));
+    chosen.sort((a, b) => (order.get(a[0]?.id) ?? 1e9) - (order.get(b[0]?.id) ?? 1e9));
     const faults = chosen.flat();
     const state = toState(this.frame, this.intended);
     for (const fault of faults) inflict(state, fault);

@@ -1,3 +1,4 @@
+import { ohmPerMOf } from '../cabling/conductor-ohms.js';
 import { conductorsOf, type CableType } from '../cabling/cable-types.js';
 import { SCREEN, type Conductor, type ConductorId } from '../cabling/conductors.js';
 import { SCREEN_CONTACT, type ContactId, type SchemeId } from '../cabling/schemes.js';
@@ -31,6 +32,10 @@ export interface LinkExpectation {
   lengthM: number;
   screened: boolean;
   conductors: readonly Conductor[];
+  /** Ohms per metre of each conductor, one way; typical copper where it is not said. */
+  ohmPerM?: Readonly<Record<ConductorId, number>> | undefined;
+  /** What its panel port and outlet are called: what a coded remote that hangs there is called by. */
+  label?: string | undefined;
   near: EndExpectation;
   far: EndExpectation;
 }
@@ -44,6 +49,7 @@ export function expectLink(plan: {
   scheme: SchemeId;
   near: Connector;
   far: Connector;
+  label?: string | undefined;
 }): LinkExpectation {
   const family = familyOf(plan);
   const screened = plan.cable.screened && family !== 'coax' && family !== 'line';
@@ -60,6 +66,8 @@ export function expectLink(plan: {
     lengthM: plan.lengthM,
     screened,
     conductors: conductorsOf({ family: plan.cable.family, pairs, conductors, screened }),
+    ohmPerM: ohmPerMOf({ ...plan.cable, pairs, conductors, screened }),
+    ...(plan.label === undefined ? {} : { label: plan.label }),
     near: end(plan.near),
     far: end(plan.far),
   };
@@ -123,10 +131,11 @@ export function expectLead(lead: {
 
 /** The link as it would be with every hand's work right and the cable whole. */
 export function intendedLink(expected: LinkExpectation): TrueLink {
-  const { lengthM, conductors } = expected;
+  const { lengthM, conductors, ohmPerM } = expected;
   return {
     ...NOTHING_WRONG,
     lengthM,
+    ohmPerM,
     conductors,
     near: { ...expected.near.wiring },
     far: { ...expected.far.wiring },

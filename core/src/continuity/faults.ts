@@ -1,6 +1,7 @@
 import type { ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import type { Frame } from './frame.js';
+import { faultWords } from './fault-words.js';
 import type { FaultKind } from './instruments.js';
 import { exchangeBehindSplice, fromState, toState, type LinkState } from './link-state.js';
 import type { SlipKind } from './practice.js';
@@ -21,21 +22,52 @@ export type Effect =
   | { does: 'splice'; a: number; b: number }
   | { does: 'wet'; atM: number }
   | { does: 'equipment'; end: LinkEnd }
-  | { does: 'absent' };
+  | { does: 'absent' }
+  | { does: 'length'; lengthM: number };
 
-/** Something a hand did at an end, or that happened along the cable. */
-export interface PhysicalFault {
+/** What happened, as data: code compares this, and words are made of it last. */
+export interface FaultTold {
   kind: FaultKind;
   slip: SlipKind;
+  /** Which of several ways, where contacts and place do not say it: a scheme, a direction, a grade. */
+  variant: string;
   end: FaultPlace;
   contacts: readonly ContactId[];
-  pairs: readonly number[];
+  /** The conductors meant for those contacts at its end; along the cable the conductors concerned. */
+  conductors: readonly (ConductorId | null)[];
   /** From the near end; null when the place is not known. */
   distanceM: number | null;
-  words: string;
+}
+
+/** A text that is equal for two faults exactly when they are the same thing. */
+export type FaultId = string;
+
+/** Something a hand did at an end, or that happened along the cable. */
+export interface PhysicalFault extends FaultTold {
+  readonly id: FaultId;
+  /** The same at either end. */
+  readonly twin: string;
+  pairs: readonly number[];
   /** Expected number per link, before any reading. */
   rate: number;
   effects: readonly Effect[];
+  readonly words: string;
+}
+
+type Given = FaultTold & Pick<PhysicalFault, 'pairs' | 'rate' | 'effects'>;
+
+/** A fault with its id; its words are made when they are asked for. */
+export function fault(given: Given, expected: Parameters<typeof faultWords>[1]): PhysicalFault {
+  const { slip, variant, contacts, conductors, distanceM, end } = given;
+  const what = `${slip}/${variant}/${(end === 'cable' ? conductors : contacts).join('+')}`;
+  return {
+    ...given,
+    twin: what,
+    id: `${what}/${end}${distanceM === null ? '' : `@${distanceM.toFixed(1)}`}`,
+    get words() {
+      return faultWords(given, expected);
+    },
+  };
 }
 
 /** Does to a state what a fault does to a link. */
@@ -60,11 +92,9 @@ function inflictOne(state: LinkState, effect: Effect): void {
     }
     case 'seat':
       return state.setSeat(effect.end, effect.contact, effect.condition);
-    case 'bridge': {
-      const atM = effect.end === 'near' ? 0 : frame.lengthM;
-      state.shorts.push({ where: effect.end, a: effect.a, b: effect.b, atM });
+    case 'bridge':
+      state.shorts.push({ where: effect.end, a: effect.a, b: effect.b, atM: NaN });
       return;
-    }
     case 'core':
       for (const conductor of effect.conductors) state.setCore(conductor, effect.condition, effect.atM);
       return;
@@ -81,6 +111,9 @@ function inflictOne(state: LinkState, effect: Effect): void {
       return;
     case 'absent':
       cells[at.absent] = 1;
+      return;
+    case 'length':
+      state.lengthM = effect.lengthM;
   }
 }
 

@@ -1,10 +1,11 @@
-import { compareMap, list, type Finding } from './compare-map.js';
-import { intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
-import { frameOf } from './frame.js';
+import { compareMap, list, nearFace, type Finding } from './compare-map.js';
+import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
+import { frameFor } from './frame.js';
 import { observe } from './observers.js';
 import {
   isMapReading,
   type EchoReading,
+  type MapReading,
   type Reading,
   type ToneReading,
   type TouchReading,
@@ -18,15 +19,20 @@ export function distancesAgree(aM: number, bM: number): boolean {
 
 /** Everything one reading shows that was not intended. */
 export function findIn(expected: LinkExpectation, reading: Reading): Finding[] {
-  if (isMapReading(reading)) return compareMap(intendedMap(expected), reading);
-  if (reading.instrument === 'lamp-pairs') {
+  if (isMapReading(reading)) {
+    const map = compareMap(intendedMap(expected), reading, nearFace(expected));
+    return hangsElsewhere(expected, reading) ? [remoteElsewhere(reading.remote), ...map] : map;
+  }
+  if ('lamps' in reading) {
     const dark = Object.keys(reading.lamps).filter((pair) => !reading.lamps[pair]);
     if (dark.length === 0) return [];
     return [{ kind: 'open', contacts: dark.flatMap((p) => p.split('-')), words: `no loop on ${list(dark)}` }];
   }
   if (reading.instrument === 'eye') {
     const intended = intendedLink(expected)[reading.end];
-    const wrong = Object.keys(reading.colours).filter((c) => (intended[c] ?? null) !== reading.colours[c]);
+    // What could not be read says nothing; an empty contact shows by what lies beside it instead.
+    const read = Object.keys(reading.colours).filter((c) => reading.colours[c] !== null);
+    const wrong = read.filter((c) => (intended[c] ?? null) !== reading.colours[c]);
     if (wrong.length === 0) return [];
     return [
       { kind: 'scrambled', contacts: wrong, words: `${reading.end} end not as the scheme on ${list(wrong)}` },
@@ -54,11 +60,25 @@ export function findIn(expected: LinkExpectation, reading: Reading): Finding[] {
   }
 }
 
+/** Whether the remote that answered is called by another label than this link's. */
+export const hangsElsewhere = (
+  { label }: LinkExpectation,
+  reading: Reading,
+): reading is MapReading & { remote: string } =>
+  isMapReading(reading) && label !== undefined && reading.remote !== undefined && reading.remote !== label;
+
+const remoteElsewhere = (remote: string): Finding => ({
+  kind: 'not-connected',
+  contacts: [],
+  words: `the remote hangs at ${remote}`,
+});
+
 /** What the same instrument, asked the same, would read on the link as intended. */
 function asIntended<R extends Reading>(expected: LinkExpectation, reading: R): R {
   const intended = intendedLink(expected);
+  const frame = frameFor(expected, intendedLink);
   const end = 'end' in reading && reading.end !== 'cable' ? reading.end : 'near';
-  return observe(intended, reading.instrument, { end, plan: reading, frame: frameOf(intended) }) as R;
+  return observe(intended, reading.instrument, { end, plan: reading, frame }) as R;
 }
 
 function findTouches(expected: LinkExpectation, reading: TouchReading): Finding[] {
@@ -78,10 +98,17 @@ function findTouches(expected: LinkExpectation, reading: TouchReading): Finding[
         },
       ];
     const tooMuch =
-      touch.closed && touch.ohm != null && should?.ohm != null && touch.ohm > 3 + 1.6 * should.ohm;
+      touch.closed && touch.ohm != null && should?.ohm != null && touch.ohm > mostOhm(expected, should.ohm);
     return tooMuch ? [{ kind: 'high-resistance', contacts, words: `${where}: ${touch.ohm} ohm` }] : [];
   });
 }
+
+/**
+ * More than a sound path can have: copper-clad aluminium has 1.55 times copper's resistance, a coax's steel
+ * centre several times.
+ */
+const mostOhm = ({ family }: LinkExpectation, ohm: number): number =>
+  family === 'coax' ? 3 + 6 * ohm : 1.5 + 1.8 * ohm;
 
 function findTones(expected: LinkExpectation, reading: ToneReading): Finding[] {
   const meant = asIntended(expected, reading);
@@ -118,24 +145,42 @@ function findVolts(expected: LinkExpectation, reading: VoltageReading): Finding[
 const ECHO_WORDS = { open: 'open', short: 'short', low: 'low impedance', high: 'high impedance' } as const;
 
 /**
- * The length at which the pairs end: where most of them agree on one not far from the plan's, theirs,
- * for plan and velocity are both a little off; else the plan's.
+ * The length at which the pairs end, all as one: theirs where most of them agree, for plan and velocity
+ * are both a little off; null where they do not, or where most were not read.
+ * @param pairsInAll how many pairs the link has
  */
-function endOfPairs(expected: LinkExpectation, reading: EchoReading): number {
+export function commonEnd(reading: EchoReading, pairsInAll: number): number | null {
   const pairs = Object.values(reading.pairs);
   const ends = pairs
     .flatMap((events) => events.filter((e) => e.kind === 'open').slice(-1))
     .map((e) => e.distanceM);
   const middle = [...ends].sort((a, b) => a - b)[Math.floor(ends.length / 2)];
-  if (middle === undefined || Math.abs(middle - expected.lengthM) > 0.5 + 0.08 * expected.lengthM)
-    return expected.lengthM;
+  if (middle === undefined) return null;
   const agreeing = ends.filter((distanceM) => Math.abs(distanceM - middle) <= 0.5 + 0.02 * middle);
-  return agreeing.length > pairs.length / 2 ? middle : expected.lengthM;
+  return agreeing.length > pairsInAll / 2 ? middle : null;
 }
 
+/** Whether a measured length is what plan and velocity factor allow. */
+export const isPlannedLength = (expected: LinkExpectation, lengthM: number): boolean =>
+  Math.abs(lengthM - expected.lengthM) <= 0.5 + 0.08 * expected.lengthM;
+
 function findEchoes(expected: LinkExpectation, reading: EchoReading): Finding[] {
-  const endM = endOfPairs(expected, reading);
-  return Object.entries(reading.pairs).flatMap(([pair, events]) =>
+  const inAll = contactPairsAt(expected, expected[reading.from].wiring).length;
+  const common = commonEnd(reading, inAll);
+  const planned = common === null || isPlannedLength(expected, common);
+  const all = Object.keys(reading.pairs).length > 1 ? 'every pair ends' : 'it ends';
+  const other: Finding[] =
+    common === null || planned || common < 1
+      ? []
+      : [
+          {
+            kind: 'length',
+            contacts: [],
+            words: `${all} at ${common.toFixed(1)} m where the plan has ${expected.lengthM.toFixed(1)} m`,
+          },
+        ];
+  const endM = common ?? expected.lengthM;
+  const single = Object.entries(reading.pairs).flatMap(([pair, events]) =>
     events
       .filter((event) => !(event.kind === 'open' && distancesAgree(event.distanceM, endM)))
       .map((event): Finding => {
@@ -149,6 +194,7 @@ function findEchoes(expected: LinkExpectation, reading: EchoReading): Finding[] 
         };
       }),
   );
+  return [...other, ...single];
 }
 
 /** A colour reading explains a map; it does not add a second fault to the headline. */

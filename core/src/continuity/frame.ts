@@ -1,4 +1,5 @@
-import type { ConductorId } from '../cabling/conductors.js';
+import { PAIR_OHM_PER_M, SCREEN_OHM_PER_M } from '../cabling/conductor-ohms.js';
+import { SCREEN, type ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { contactPairsAt } from './expectation.js';
 import type { LinkEnd, TrueLink } from './true-link.js';
@@ -34,6 +35,8 @@ export interface Frame {
   /** Contact -> the conductor meant for it, -1 for none. */
   readonly intended: Readonly<Record<LinkEnd, Int16Array>>;
   readonly lengthM: number;
+  /** Conductor -> its resistance, ohms per metre one way. */
+  readonly ohmPerM: Float64Array;
   /** Where each part of a link's state begins in `LinkState.cells`. */
   readonly at: Readonly<{
     near: number;
@@ -50,11 +53,25 @@ export interface Frame {
   conductorIndex(conductor: ConductorId): number;
 }
 
+const frames = new WeakMap<object, Frame>();
+
+/** The frame of what a link is meant to be; made once for each expectation. */
+export function frameFor<E extends object>(
+  expected: E,
+  intended: (expected: E) => Parameters<typeof frameOf>[0],
+): Frame {
+  const known = frames.get(expected) ?? frameOf(intended(expected));
+  frames.set(expected, known);
+  return known;
+}
+
 /** Groups are told by bits of one number; more than these share a bit. */
 export const MOST_GROUPS = 30;
 
 /** The frame of an intended link; every state of that link is told in it. */
-export function frameOf(intended: Pick<TrueLink, 'near' | 'far' | 'conductors' | 'lengthM'>): Frame {
+export function frameOf(
+  intended: Pick<TrueLink, 'near' | 'far' | 'conductors' | 'lengthM' | 'ohmPerM'>,
+): Frame {
   const contacts = { near: Object.keys(intended.near), far: Object.keys(intended.far) };
   const conductors = intended.conductors.map((w) => w.id);
   const index = {
@@ -102,6 +119,10 @@ export function frameOf(intended: Pick<TrueLink, 'near' | 'far' | 'conductors' |
     paired: intended.conductors.some((w) => w.pair !== null),
     intended: { near: wiringAt('near'), far: wiringAt('far') },
     lengthM: intended.lengthM,
+    ohmPerM: Float64Array.from(
+      intended.conductors,
+      ({ id }) => intended.ohmPerM?.[id] ?? (id === SCREEN ? SCREEN_OHM_PER_M : PAIR_OHM_PER_M),
+    ),
     at: {
       near: 0,
       far: n,

@@ -1,5 +1,7 @@
 import { preferredValues } from '../quantities/preferred.js';
-import { INSTRUMENTS, type FaultKind } from './instruments.js';
+import { blindTo } from './blindness.js';
+import type { LinkExpectation } from './expectation.js';
+import type { FaultKind } from './instruments.js';
 
 /** What a person has for a tester of their own. */
 export interface LampTesterParts {
@@ -30,10 +32,10 @@ const BATTERY_MAH = 500;
 
 /**
  * Works out a home-made lamp tester: a series resistor of the E12 series per lamp, never letting more
- * than the lamp's own current flow.
+ * than the lamp's own current flow. What it cannot see is computed for a link of the kind it is to test.
  * @throws RangeError when the supply cannot light the lamp, or a figure makes no sense
  */
-export function designLampTester(parts: LampTesterParts): LampTester {
+export function designLampTester(parts: LampTesterParts, tested: LinkExpectation): LampTester {
   const { supplyV, lampDropV, lampMa, pairs, loopOhm } = parts;
   for (const [name, value] of Object.entries({ supplyV, lampDropV, lampMa })) {
     if (!(value > 0)) throw new RangeError(`${name} is ${value}: give more than nothing.`);
@@ -63,6 +65,6 @@ export function designLampTester(parts: LampTesterParts): LampTester {
       'The other contact of each pair to supply minus.',
       'Far end: a plug with the two contacts of each pair joined, pair by pair, and nothing else.',
     ],
-    blindTo: INSTRUMENTS['lamp-pairs'].blindTo,
+    blindTo: blindTo(tested, [{ instrument: 'lamp-pairs' }]),
   };
 }

@@ -26,7 +26,10 @@ export interface Short {
   where: LinkEnd | 'cable';
   a: number;
   b: number;
+  /** From the near end; NaN where nobody knows. Of no meaning at an end. */
   atM: number;
+  /** Of the contact between the two, where it is known. */
+  ohm?: number | undefined;
 }
 
 /**
@@ -41,8 +44,12 @@ export class LinkState {
   readonly wetAtM: number[] = [];
   /** Conductor -> where it is not fine along the cable; NaN where that is not known. */
   readonly coreAtM: Float64Array;
+  /** Joints and conductors whose poor resistance is known in ohms, by their cells. */
+  readonly poorOhm = new Map<number, number>();
   /** Conductor -> a second break, as seen from the far end. */
   readonly coreToM: Float64Array;
+  /** The length of the cable; the plan's, where nothing says otherwise. */
+  lengthM: number;
   /** Joints that open and close, in all parts. */
   loose = 0;
   /** Share of readings at rest that find a loose joint open. */
@@ -50,6 +57,7 @@ export class LinkState {
 
   constructor(readonly frame: Frame) {
     this.cells = new Int16Array(frame.at.size);
+    this.lengthM = frame.lengthM;
     this.coreAtM = new Float64Array(frame.conductors.length).fill(NaN);
     this.coreToM = new Float64Array(frame.conductors.length).fill(NaN);
   }
@@ -65,6 +73,9 @@ export class LinkState {
     this.coreToM.set(other.coreToM);
     this.loose = other.loose;
     this.openShare = other.openShare;
+    this.lengthM = other.lengthM;
+    this.poorOhm.clear();
+    for (const [cell, ohm] of other.poorOhm) this.poorOhm.set(cell, ohm);
     return this;
   }
 
@@ -100,7 +111,8 @@ export class LinkState {
   key(): string {
     const shorts = this.shorts.map((s) => `${s.where}${Math.min(s.a, s.b)}+${Math.max(s.a, s.b)}@${s.atM}`);
     const places = [...this.coreAtM].map((atM) => (Number.isNaN(atM) ? '' : atM.toFixed(1)));
-    return [this.cells.join(), shorts.sort().join(), places.join(), this.wetAtM.join()].join('|');
+    const lengthM = this.lengthM === this.frame.lengthM ? '' : this.lengthM.toFixed(1);
+    return [this.cells.join(), shorts.sort().join(), places.join(), this.wetAtM.join(), lengthM].join('|');
   }
 }
 
@@ -112,6 +124,7 @@ export function toState(frame: Frame, link: TrueLink): LinkState {
   const state = new LinkState(frame);
   const { cells } = state;
   const { at } = frame;
+  state.lengthM = link.lengthM;
   for (const end of ['near', 'far'] as const) {
     frame.contacts[end].forEach((contact, i) => {
       const conductor = link[end][contact] ?? null;
@@ -123,20 +136,27 @@ export function toState(frame: Frame, link: TrueLink): LinkState {
     if ('end' in where) state.setSeat(where.end, frame.contactIndex(where.end, where.contact), condition);
     else state.setCore(frame.conductorIndex(where.conductor), condition, where.atM);
   };
-  for (const { place: where, ohm } of link.poor) place(where, poorCondition(ohm));
+  for (const { place: where, ohm } of link.poor) {
+    place(where, poorCondition(ohm));
+    const cell =
+      'end' in where
+        ? (where.end === 'near' ? at.nearSeat : at.farSeat) + frame.contactIndex(where.end, where.contact)
+        : at.core + frame.conductorIndex(where.conductor);
+    state.poorOhm.set(cell, ohm);
+  }
   for (const { place: where, openShare } of link.loose) {
     place(where, LOOSE);
     state.openShare = openShare;
   }
   for (const { end, contact } of link.unseated) place({ end, contact }, OPEN);
   for (const { conductor, atM } of link.breaks) place({ conductor, atM }, OPEN);
-  for (const { conductors, atM } of link.joins) {
+  for (const { conductors, atM, ohm } of link.joins) {
     const [a, b] = conductors.map((c) => frame.conductorIndex(c)) as [number, number];
-    state.shorts.push({ where: 'cable', a, b, atM });
+    state.shorts.push({ where: 'cable', a, b, atM, ohm });
   }
-  for (const { end, contacts } of link.bridges) {
+  for (const { end, contacts, ohm } of link.bridges) {
     const [a, b] = contacts.map((c) => frame.contactIndex(end, c)) as [number, number];
-    state.shorts.push({ where: end, a, b, atM: end === 'near' ? 0 : link.lengthM });
+    state.shorts.push({ where: end, a, b, atM: NaN, ohm });
   }
   for (const { conductors } of link.splices) {
     const [a, b] = conductors.map((c) => frame.conductorIndex(c)) as [number, number];
@@ -187,6 +207,7 @@ export function fromState(intended: TrueLink, state: LinkState): TrueLink {
     joints.filter((j) => j.condition === condition).map((j) => j.place);
   return {
     ...intended,
+    lengthM: state.lengthM,
     near: wiring('near'),
     far: wiring('far'),
     unseated: wrong(OPEN).filter((p) => 'end' in p),

@@ -16,7 +16,8 @@ import { voltageObserver } from './observers/volts.js';
 import { wiggleObserver } from './observers/wiggle.js';
 
 export const OBSERVERS: { readonly [C in InstrumentClass]: Observer<Extract<Reading, { instrument: C }>> } = {
-  'lamp-pairs': lampObserver,
+  'lamp-pairs': lampObserver('lamp-pairs') as Observer<never>,
+  'lamps-one-return': lampObserver('lamps-one-return') as Observer<never>,
   'stepping-lamps': mapObserver('stepping-lamps') as Observer<never>,
   'coded-mapper': mapObserver('coded-mapper') as Observer<never>,
   'coded-mapper-crosstalk': mapObserver('coded-mapper-crosstalk') as Observer<never>,
@@ -73,14 +74,21 @@ export const isGrouped = (frame: Frame, reading: Reading): boolean =>
   observerOf(reading.instrument).grouped(frame, reading);
 
 /** Logarithm of a reading's likelihood on a link, over what its loose joints may have done meanwhile. */
-export function logLikelihood(likelihood: Likelihood, state: LinkState): number {
-  if (state.loose === 0) return likelihood.of(state, 0);
+export const logLikelihood = (likelihood: Likelihood, state: LinkState): number =>
+  overLoose(state, (bits) => likelihood.of(state, bits));
+
+/** No less than `logLikelihood`, worked out quickly. */
+export const logAtMost = (likelihood: Likelihood, state: LinkState): number =>
+  overLoose(state, (bits) => (likelihood.most ?? likelihood.of).call(likelihood, state, bits));
+
+function overLoose(state: LinkState, of: (openLoose: number) => number): number {
+  if (state.loose === 0) return of(0);
   const terms: number[] = [];
   for (let bits = 0; bits < 1 << state.loose; bits++) {
     let weight = 0;
     for (let i = 0; i < state.loose; i++)
       weight += Math.log((bits >> i) & 1 ? state.openShare : 1 - state.openShare);
-    terms.push(weight + likelihood.of(state, bits));
+    terms.push(weight + of(bits));
   }
   const top = Math.max(...terms);
   return top + Math.log(terms.reduce((sum, term) => sum + Math.exp(term - top), 0));

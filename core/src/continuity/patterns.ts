@@ -1,5 +1,5 @@
 import { believe } from './belief.js';
-import { faultsAtEnd } from './catalogue.js';
+import { faultsAtEnd } from './slips/catalogue.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
 import { frameOf } from './frame.js';
 import { isMapReading, type Reading } from './readings.js';
@@ -73,6 +73,7 @@ function panelsOf(links: readonly PatternLink[]): Map<string, PatternLink[]> {
 
 /** Belief in one slip at one end of a link, beside how often it is met. */
 interface SlipBelief {
+  words: string;
   share: number;
   rate: number;
 }
@@ -88,7 +89,7 @@ function sameSlip(panel: readonly PatternLink[]): Pattern[] {
   }
   return [...slips]
     .filter(([, members]) => members.length >= FEWEST)
-    .map(([slip, members]): Pattern => {
+    .map(([, members]): Pattern => {
       // How likely the readings are if one hand did it at every one, against each by itself.
       const common = (end: LinkEnd): number =>
         Math.log(COMMON_CAUSE[end]) +
@@ -98,13 +99,14 @@ function sameSlip(panel: readonly PatternLink[]): Pattern[] {
       const top = Math.max(near, far, apart);
       const total = [near, far, apart].reduce((sum, x) => sum + Math.exp(x - top), 0);
       const end: LinkEnd = near >= far ? 'near' : 'far';
+      const said = members[0]?.at[end].words ?? '';
       const labels = members.map((m) => m.link.label).join(', ');
       return {
         kind: 'same-slip',
         links: members.map((m) => m.link.id),
         end,
         probability: 1 - Math.exp(apart - top) / total,
-        words: `${labels}: the same on each, ${slip}. One hand doing it every time is likelier than ${members.length} separate slips.`,
+        words: `${labels}: the same on each, ${said}. One hand doing it every time is likelier than ${members.length} separate slips.`,
         action: `Look at ${members[0]?.link.label} at the ${end === 'near' ? 'hub' : 'far end'} first: what is found there holds for the others`,
       };
     });
@@ -117,22 +119,22 @@ function slipsOf(link: PatternLink): Map<string, Record<LinkEnd, SlipBelief>> {
   for (const end of ['near', 'far'] as const) {
     for (const fault of faultsAtEnd(link.expected, frame, end)) {
       if (!REPEATED.includes(fault.slip)) continue;
-      const blank = { near: { share: 0, rate: 1 }, far: { share: 0, rate: 1 } };
-      const at = slips.get(slipOf(fault.words)) ?? blank;
-      at[end] = { share: 0, rate: fault.rate };
-      slips.set(slipOf(fault.words), at);
+      const blank = { near: NEVER, far: NEVER };
+      const at = slips.get(fault.twin) ?? blank;
+      slips.set(fault.twin, { ...at, [end]: { words: sayOf(fault.words), share: 0, rate: fault.rate } });
     }
   }
   for (const hypothesis of believe(link.expected, link.readings).hypotheses) {
     for (const fault of hypothesis.faults) {
-      const at = slips.get(slipOf(fault.words));
+      const at = slips.get(fault.twin);
       if (at && fault.end !== 'cable') at[fault.end].share += hypothesis.weight;
     }
   }
   return slips;
 }
 
-const slipOf = (words: string): string => words.slice(words.indexOf(':') + 2);
+const NEVER: SlipBelief = { words: '', share: 0, rate: 1 };
+const sayOf = (words: string): string => words.slice(words.indexOf(':') + 2);
 
 /** Ports whose remotes answer at other ports. */
 function labelPatterns(panel: readonly PatternLink[]): Pattern[] {

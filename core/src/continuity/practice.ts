@@ -1,10 +1,11 @@
 import type { EndExpectation } from './expectation.js';
 
 /**
- * What goes wrong at one end of a link, or along its cable, and how often: expected number per end
- * or per cable. Typical; a crew's own record moves the figures (`practiceFrom`).
+ * What goes wrong at one end of a link, or along its cable, and how often: number per end or per cable with a
+ * crew in the middle of all crews. Judged from what the trade says of itself, not counted: the order of a
+ * group's rows is surer than their figures.
  */
-export const TYPICAL_RATES = {
+const MEDIAN_RATES = {
   /** The two wires of a pair exchanged, per end. */
   'reversed-pair': 0.01,
   /** Two wires of different pairs side by side exchanged. */
@@ -19,27 +20,78 @@ export const TYPICAL_RATES = {
   'wild-order': 0.001,
   /** A wire that misses its slot, or is too short to reach its contact; per end. */
   'missed-slot': 0.012,
+  /** More than one wire that does not reach: too short a cut, a plug not pressed home. */
+  'several-unseated': 0.002,
   'touching-neighbours': 0.003,
+  /** Any two other contacts: a bent contact, a clipped end, a wire laid across. */
+  'touching-others': 0.001,
+  /** More than two contacts at once: a blob, a plug not pressed, water. */
+  'several-touching': 0.0006,
   'poor-joint': 0.004,
   'loose-joint': 0.004,
   'screen-not-bonded': 0.012,
-  /** A strand of screen at a contact, or at a coax centre. */
+  /** A strand of screen, or the drain, at any contact, or at a coax centre. */
   'screen-strand': 0.003,
+  /** A telephone leg, or both, taken from another pair. */
+  'other-pair': 0.003,
   'equipment-left': 0.001,
   /** From here on per cable. */
   'broken-conductor': 0.003,
   'broken-screen': 0.0005,
   'cut-through': 0.001,
+  /** Some conductors broken at one place, not all. */
+  'partly-cut': 0.0008,
   'pierced-pair': 0.0015,
   'pierced-others': 0.0005,
+  /** Several conductors pressed together at one place: a door, a nail plate, a stool. */
+  crushed: 0.001,
   'wet-or-crushed': 0.004,
   'poor-conductor': 0.001,
   'loose-conductor': 0.0005,
   'wrong-splice': 0.002,
   'other-outlet': 0.004,
+  /** The cable is another length than the plan has it, by more than is usual. */
+  'wrong-length': 0.03,
+  /** Something that is in none of these rows. */
+  unexplained: 0.0005,
 } as const;
 
-export type SlipKind = keyof typeof TYPICAL_RATES;
+export type SlipKind = keyof typeof MEDIAN_RATES;
+
+/** What happens along a cable or to a link as a whole. */
+const ALONG: readonly SlipKind[] = [
+  'broken-conductor',
+  'broken-screen',
+  'cut-through',
+  'partly-cut',
+  'pierced-pair',
+  'pierced-others',
+  'crushed',
+  'wet-or-crushed',
+  'poor-conductor',
+  'loose-conductor',
+  'wrong-splice',
+];
+
+/** What is met once per link. */
+const OF_LINK: readonly SlipKind[] = ['other-outlet', 'wrong-length', 'unexplained'];
+
+/**
+ * How far crews and buildings differ, as a deviation of the logarithm. Hands are alike within a factor of two;
+ * what befalls a cable hangs on the building and on who else works there, and is out of sight.
+ */
+const SPREAD = { hands: 0.7, building: 1 };
+
+/** The mean over all crews, of whom nothing is known yet: above the median, as rates are spread in logarithms. */
+const meanOf = (median: number, spread: number): number => median * Math.exp(spread ** 2 / 2);
+
+/** How often each slip is met by a crew of which nothing is known; its own record moves the figures (`practiceFrom`). */
+export const TYPICAL_RATES: Readonly<Record<SlipKind, number>> = Object.fromEntries(
+  (Object.keys(MEDIAN_RATES) as SlipKind[]).map((kind) => [
+    kind,
+    meanOf(MEDIAN_RATES[kind], ALONG.includes(kind) ? SPREAD.building : SPREAD.hands),
+  ]),
+) as Record<SlipKind, number>;
 
 /** How often a crew meets each slip, and how slips come together. */
 export interface Practice {
@@ -51,7 +103,14 @@ export interface Practice {
   wrongShare?: number | undefined;
 }
 
-export const TYPICAL_PRACTICE: Practice = { rates: TYPICAL_RATES, second: 0.12, third: 0.03 };
+/** Where one thing is wrong another is likelier: the same hand, tool or building. Medians of crews, as rates are. */
+const TOGETHER = { second: 0.15, third: 0.05 };
+
+export const TYPICAL_PRACTICE: Practice = {
+  rates: TYPICAL_RATES,
+  second: meanOf(TOGETHER.second, SPREAD.hands),
+  third: meanOf(TOGETHER.third, SPREAD.hands),
+};
 
 /** A plug's wires can slip going in; a jack's lie under a label; a pass-through plug shows its order before it is crimped. */
 export function handFactor(end: Pick<EndExpectation, 'connector' | 'passThrough'>, kind: SlipKind): number {
@@ -78,6 +137,7 @@ export const CARRIED_ALONG: Partial<Record<SlipKind, number>> = {
   mirror: 0.1,
   'reversed-pair': 0.05,
   'neighbour-swap': 0.03,
+  'other-pair': 0.3,
 };
 
 /** Ends a crew's own count must reach to weigh as much as what is typical. */
@@ -87,14 +147,14 @@ const TYPICAL_WEIGHT = 300;
  * Practice after a crew's own record: each rate is a Gamma belief that begins at the typical figure,
  * worth `TYPICAL_WEIGHT` ends, and is moved by what was found.
  * @param found how often each slip was confirmed
- * @param ends ends (or cables) proved or mended in the same time
+ * @param ends ends proved or mended in the same time; of cables, and links as a whole, there are half as many
  */
 export function practiceFrom(found: Partial<Record<SlipKind, number>>, ends: number): Practice {
   const rates = Object.fromEntries(
-    (Object.keys(TYPICAL_RATES) as SlipKind[]).map((kind) => [
-      kind,
-      (TYPICAL_RATES[kind] * TYPICAL_WEIGHT + (found[kind] ?? 0)) / (TYPICAL_WEIGHT + Math.max(0, ends)),
-    ]),
+    (Object.keys(TYPICAL_RATES) as SlipKind[]).map((kind) => {
+      const seen = Math.max(0, ends) / (ALONG.includes(kind) || OF_LINK.includes(kind) ? 2 : 1);
+      return [kind, (TYPICAL_RATES[kind] * TYPICAL_WEIGHT + (found[kind] ?? 0)) / (TYPICAL_WEIGHT + seen)];
+    }),
   ) as Record<SlipKind, number>;
   return { ...TYPICAL_PRACTICE, rates };
 }

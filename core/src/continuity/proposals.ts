@@ -1,6 +1,13 @@
 import type { ContactId } from '../cabling/schemes.js';
-import type { CablePlace } from './catalogue.js';
-import type { PhysicalFault } from './faults.js';
+import type { LinkExpectation } from './expectation.js';
+import { fault, type PhysicalFault } from './faults.js';
+import { commonEnd } from './findings.js';
+import { OPEN } from './link-state.js';
+import type { Practice, SlipKind } from './practice.js';
+import { faultAlongCable, faultAtEnd, type CablePlace } from './slips/catalogue.js';
+import { EndBench } from './slips/end.js';
+import type { Way } from './slips/way.js';
+import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM } from './observers/echoes.js';
@@ -30,7 +37,8 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
     else clusters.push([atM]);
   }
   const places = clusters.map((cluster): CablePlace => {
-    const atM = cluster.reduce((a, b) => a + b, 0) / cluster.length;
+    const mean = cluster.reduce((a, b) => a + b, 0) / cluster.length;
+    const atM = Math.min(lengthM, Math.max(0, mean));
     return { atM, share: Math.min(1, (2.5 * distanceDeviationM(atM)) / Math.max(1, lengthM)) };
   });
   const known = places.reduce((sum, { share }) => sum + share, 0);
@@ -76,6 +84,7 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
 
 /** Several wires out of place at one end, in an order no simple slip makes. */
 export function wildOrder(
+  expected: LinkExpectation,
   frame: Frame,
   base: LinkState,
   end: LinkEnd,
@@ -83,18 +92,210 @@ export function wildOrder(
   rate: number,
 ): PhysicalFault {
   const wrong = wiring.flatMap((w, c) => (w === base.cells[frame.at[end] + c] ? [] : [c]));
-  const name = (w: number): string => frame.conductors[w] ?? 'nothing';
-  return {
-    kind: 'scrambled',
-    slip: 'wild-order',
-    end,
-    contacts: wrong.map((c) => frame.contacts[end][c] as string),
-    pairs: [],
-    distanceM: null,
-    rate,
-    words: `${end === 'near' ? 'Near' : 'Far'} end: ${wrong
-      .map((c) => `${name(wiring[c] as number)} on ${frame.contacts[end][c]}`)
-      .join(', ')}`,
-    effects: [{ does: 'wire', end, wiring }],
+  const contacts = wrong.map((c) => frame.contacts[end][c] as string);
+  return fault(
+    {
+      kind: 'scrambled',
+      slip: 'wild-order',
+      variant: wrong.map((c) => frame.conductors[wiring[c] as number] ?? 'nothing').join(' '),
+      end,
+      contacts,
+      conductors: contacts.map((c) => expected[end].wiring[c] ?? null),
+      pairs: [],
+      distanceM: null,
+      rate,
+      effects: [{ does: 'wire', end, wiring }],
+    },
+    expected,
+  );
+}
+
+/** More than these at once are proposed by readings: two are in the catalogue, every two. */
+const LISTED = 2;
+/** How many sets of `k` there are among `n`. */
+export const choose = (n: number, k: number): number =>
+  Array.from({ length: k }, (_, i) => (n - i) / (i + 1)).reduce((a, b) => a * b, 1);
+
+/** Share of a slip's rate that one set of contacts has: those side by side are likelier by far. */
+function shareOfSet(set: readonly number[], of: number): number {
+  const sorted = [...set].sort((a, b) => a - b);
+  const adjacent = sorted.every((c, i) => i === 0 || c - (sorted[i - 1] as number) === 1);
+  const bySize = 2 ** -(set.length - LISTED);
+  return (adjacent ? 0.5 / (of - set.length + 1) : 0.5 / choose(of, set.length)) * Math.max(bySize, 0.1);
+}
+
+/** What readings show joined, or open, together: one cause at either end or along the cable. */
+export function seenTogether(
+  expected: LinkExpectation,
+  frame: Frame,
+  readings: readonly Reading[],
+  places: readonly CablePlace[],
+  practice: Practice,
+): PhysicalFault[] {
+  const joined = setsOf(readings, (reading) => joinedIn(frame, reading), LISTED + 1);
+  const open = setsOf(readings, (reading) => openIn(frame, reading), LISTED);
+  const conductor = (c: number): number => frame.intended.near[c] as number;
+  const of = frame.contacts.near.length;
+  const rated = (slip: SlipKind, set: readonly number[]): number =>
+    practice.rates[slip] * shareOfSet(set, of);
+  const atEnds = (
+    slip: SlipKind,
+    set: readonly number[],
+    way: (bench: EndBench, at: number[]) => Way,
+  ): PhysicalFault[] =>
+    (['near', 'far'] as const).map((end) => {
+      const bench = new EndBench(expected, frame, end);
+      const at = end === 'near' ? [...set] : set.map((c) => frame.intended.far.indexOf(conductor(c)));
+      return faultAtEnd(
+        bench,
+        slip,
+        way(
+          bench,
+          at.filter((c) => c >= 0),
+        ),
+        rated(slip, set),
+      );
+    });
+  const along = (
+    slip: SlipKind,
+    set: readonly number[],
+    way: (at: number[], atM: number) => Way,
+  ): PhysicalFault[] =>
+    places.map(({ atM, share }) =>
+      faultAlongCable(
+        expected,
+        frame,
+        slip,
+        way(
+          set.map(conductor).filter((w) => w >= 0),
+          atM ?? NaN,
+        ),
+        atM,
+        rated(slip, set) * share,
+      ),
+    );
+  return [
+    ...joined.flatMap((set) => [
+      ...atEnds('several-touching', set, (bench, at) => ({
+        kind: 'short',
+        contacts: at,
+        effects: at.slice(1).map((b, i) => bench.bridge(at[i] as number, b)),
+      })),
+      ...along('crushed', set, (at, atM) => ({
+        kind: 'short',
+        contacts: at,
+        effects: at.slice(1).map((b, i) => ({ does: 'join', a: at[i] as number, b, atM })),
+      })),
+    ]),
+    ...open.flatMap((set) => [
+      ...atEnds('several-unseated', set, (bench, at) => ({
+        kind: 'open',
+        contacts: at,
+        effects: at.map((c) => bench.seat(c, OPEN)),
+      })),
+      ...along('partly-cut', set, (at, atM) => ({
+        kind: 'open',
+        contacts: at,
+        effects: [{ does: 'core', conductors: at, condition: OPEN, atM }],
+      })),
+    ]),
+  ];
+}
+
+function setsOf(
+  readings: readonly Reading[],
+  of: (reading: Reading) => number[][],
+  least: number,
+): number[][] {
+  const sets = readings.flatMap(of).filter((set) => set.length >= least);
+  return [...new Map(sets.map((set) => [set.join(), set])).values()];
+}
+
+/** Near contacts that a reading shows joined: each group, and all of them where there are several. */
+function joinedIn(frame: Frame, reading: Reading): number[][] {
+  const sets = new DisjointSets<number>();
+  const near = frame.contacts.near;
+  const nearOf = (end: LinkEnd, contact: ContactId): number => {
+    if (end === 'near') return frame.contactIndex('near', contact);
+    return frame.intended.near.indexOf(frame.intended.far[frame.contactIndex('far', contact)] as number);
   };
+  if (isMapReading(reading)) {
+    for (const group of closeMap(reading).joins)
+      for (const c of group.slice(1)) sets.join(nearOf('near', group[0] as string), nearOf('near', c));
+  } else if (reading.instrument === 'beeper' || reading.instrument === 'ohmmeter') {
+    for (const { from, to, joined, closed } of reading.touches) {
+      if (!closed || joined?.length || from.contacts.length !== 1 || to.contacts.length !== 1) continue;
+      const [a, b] = [nearOf(from.end, from.contacts[0] as string), nearOf(to.end, to.contacts[0] as string)];
+      if (a >= 0 && b >= 0) sets.join(a, b);
+    }
+  } else return [];
+  const groups = new Map<number, number[]>();
+  near.forEach((_, c) => groups.set(sets.find(c), [...(groups.get(sets.find(c)) ?? []), c]));
+  const several = [...groups.values()].filter((group) => group.length > 1);
+  return several.length > 1 ? [...several, several.flat().sort((a, b) => a - b)] : several;
+}
+
+/** Near contacts that a reading shows going nowhere. */
+function openIn(frame: Frame, reading: Reading): number[][] {
+  if (isMapReading(reading))
+    return [
+      frame.contacts.near.flatMap((contact, c) =>
+        (reading.arrivals[contact] ?? []).length === 0 && (frame.intended.near[c] as number) >= 0 ? [c] : [],
+      ),
+    ];
+  if (reading.instrument === 'beeper' || reading.instrument === 'ohmmeter')
+    return [
+      reading.touches.flatMap(({ from, to, closed }) =>
+        !closed &&
+        from.end === 'near' &&
+        to.end === 'far' &&
+        from.contacts.length === 1 &&
+        to.contacts.length === 1
+          ? [frame.contactIndex('near', from.contacts[0] as string)]
+          : [],
+      ),
+    ];
+  return [];
+}
+
+/** How far plans miss the length when they miss it, as a deviation of its logarithm. */
+const PLAN_MISS = 0.35;
+
+/** The cable as long as all its pairs together say it is, where that is not what the plan has. */
+export function otherLengths(
+  expected: LinkExpectation,
+  frame: Frame,
+  readings: readonly Reading[],
+  practice: Practice,
+): PhysicalFault[] {
+  const ends = readings.flatMap((reading) =>
+    reading.instrument === 'pair-reflectometer'
+      ? [commonEnd(reading, frame.pairs[reading.from].length) ?? 0]
+      : [],
+  );
+  const lengths = [...new Set(ends)].filter((lengthM) => lengthM > 2);
+  return lengths.flatMap((lengthM) => {
+    const miss = Math.log(lengthM / frame.lengthM);
+    if (Math.abs(miss) < 0.05) return [];
+    // What the deviation of the length model does not reach is a step of its own width.
+    const width = (2.5 * distanceDeviationM(lengthM)) / lengthM + 0.06;
+    const density = Math.exp(-0.5 * (miss / PLAN_MISS) ** 2) / (PLAN_MISS * Math.sqrt(2 * Math.PI));
+    return [
+      fault(
+        {
+          kind: 'length',
+          slip: 'wrong-length',
+          variant: lengthM.toFixed(1),
+          end: 'cable',
+          contacts: [],
+          conductors: [],
+          pairs: [],
+          distanceM: null,
+          rate: practice.rates['wrong-length'] * density * width,
+          effects: [{ does: 'length', lengthM }],
+        },
+        expected,
+      ),
+    ];
+  });
 }

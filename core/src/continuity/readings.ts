@@ -17,15 +17,22 @@ export interface MapReading {
   screenEarthed?: 'one-end' | 'both-ends' | undefined;
 }
 
-/** Which pair's lamp is lit, by contact pair ("1-2"). */
+/**
+ * Which pair's lamp is lit, by contact pair ("1-2"), the far end bridged pair by pair: each lamp in a
+ * loop of its own, or every lamp on the white-based wire and all solid ones tied to one return.
+ */
 export interface LampReading {
-  instrument: 'lamp-pairs';
+  instrument: 'lamp-pairs' | 'lamps-one-return';
   lamps: Readonly<Record<string, boolean>>;
 }
 
 export interface EchoEvent {
   kind: 'open' | 'short' | 'low' | 'high';
   distanceM: number;
+  /** Standard uncertainty of the distance, where the trace was located with one. */
+  uM?: number | undefined;
+  /** Belief in the kind, where the trace was read with one; certain where it is left out. */
+  probability?: number | undefined;
 }
 
 /** What a reflectometer sees on each contact pair, nearest first. */

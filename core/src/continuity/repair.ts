@@ -1,10 +1,16 @@
 import { placesToMend, type Hypothesis } from './belief.js';
+import { list } from './compare-map.js';
 import type { LinkExpectation } from './expectation.js';
+import type { PhysicalFault } from './faults.js';
 import { INSTRUMENTS } from './instruments.js';
+import type { SlipKind } from './practice.js';
 import type { LinkEnd } from './true-link.js';
 
-/** Where something is put right: an end redone, the cable mended, equipment unplugged, the right outlet found. */
-export type MendPlace = LinkEnd | 'cable' | 'unplug' | 'outlet';
+/**
+ * Where something is put right: an end redone, the cable mended, equipment unplugged, the right outlet
+ * found, the plan corrected; `unknown` where no explanation fits.
+ */
+export type MendPlace = LinkEnd | 'cable' | 'unplug' | 'outlet' | 'plan' | 'unknown';
 
 /** Work that mends a link, with what it costs. */
 export interface Repair {
@@ -15,13 +21,26 @@ export interface Repair {
   connectors: number;
 }
 
-export const MEND_PLACES: readonly MendPlace[] = ['unplug', 'outlet', 'near', 'far', 'cable'];
+export const MEND_PLACES: readonly MendPlace[] = [
+  'unplug',
+  'outlet',
+  'plan',
+  'near',
+  'far',
+  'cable',
+  'unknown',
+];
 /** Replacing or splicing a cable, typical. */
 const CABLE_MINUTES = 45;
 /** Going to an end with the tools, opening it and closing it again: typical, beside making the connector. */
 const END_MINUTES = 5;
 const UNPLUG_MINUTES = 1;
 const OUTLET_MINUTES = 3;
+const PLAN_MINUTES = 1;
+/** Looking at both ends and along the cable for what nobody thought of. */
+const UNKNOWN_MINUTES = 25;
+/** Lifting wires off a jack's slots and punching them again. */
+const REPUNCH_MINUTES = 3;
 /** What a connector is worth in minutes, when work with equal minutes is compared. */
 const CONNECTOR_MINUTES = 1;
 
@@ -31,12 +50,16 @@ const WORDS: Readonly<Record<MendPlace, string>> = {
   near: 'redo the near end',
   far: 'redo the far end',
   cable: 'mend or replace the cable',
+  plan: 'correct the planned length',
+  unknown: 'look at both ends and along the cable',
 };
 
 /** Minutes of work at a place, without the retest. */
 export function mendMinutes(place: MendPlace, expected: LinkExpectation): number {
   if (place === 'unplug') return UNPLUG_MINUTES;
   if (place === 'outlet') return OUTLET_MINUTES;
+  if (place === 'plan') return PLAN_MINUTES;
+  if (place === 'unknown') return UNKNOWN_MINUTES;
   return place === 'cable' ? CABLE_MINUTES : expected[place].redoMinutes + END_MINUTES;
 }
 
@@ -46,19 +69,60 @@ export function mendingOf(hypothesis: Pick<Hypothesis, 'faults'>): MendPlace[] {
   return MEND_PLACES.filter((place) => {
     if (place === 'unplug') return hypothesis.faults.some((fault) => fault.kind === 'equipment');
     if (place === 'outlet') return hypothesis.faults.some((fault) => fault.kind === 'not-connected');
+    // A plan that is off is put right in passing where there is work to do.
+    if (place === 'plan')
+      return hypothesis.faults.every((fault) => fault.kind === 'length') && hypothesis.faults.length > 0;
+    if (place === 'unknown') return hypothesis.faults.some((fault) => fault.kind === 'unexplained');
     return work.includes(place);
   });
 }
 
-/** The work a set of places asks for. */
-export function repairFor(places: readonly MendPlace[], expected: LinkExpectation): Repair {
+/** Slips at a jack that are put right on its slots, without a new connector. */
+const ON_THE_SLOTS: readonly SlipKind[] = [
+  'reversed-pair',
+  'neighbour-swap',
+  'distant-swap',
+  'transposed-pairs',
+  'missed-slot',
+  'poor-joint',
+  'loose-joint',
+];
+
+/** Contacts to punch again where that mends all that is wrong at a jack; null where it does not. */
+function onTheSlots(
+  faults: readonly PhysicalFault[],
+  place: MendPlace,
+  expected: LinkExpectation,
+): string[] | null {
+  if ((place !== 'near' && place !== 'far') || expected[place].connector !== 'jack') return null;
+  if (expected.family !== 'balanced') return null;
+  const here = faults.filter((fault) => fault.end === place);
+  if (here.length === 0 || !here.every(({ slip }) => ON_THE_SLOTS.includes(slip))) return null;
+  return [...new Set(here.flatMap(({ contacts }) => contacts))].sort();
+}
+
+/** The work a set of places asks for; less than a new end where the faults there allow it. */
+export function repairFor(
+  places: readonly MendPlace[],
+  expected: LinkExpectation,
+  faults: readonly PhysicalFault[] = [],
+): Repair {
+  const works = places.map((place) => {
+    const slots = onTheSlots(faults, place, expected);
+    const minutes = slots ? END_MINUTES + REPUNCH_MINUTES : mendMinutes(place, expected);
+    return slots && minutes < mendMinutes(place, expected)
+      ? { words: `punch ${list(slots)} again at the ${place} jack`, minutes, connectors: 0 }
+      : {
+          words: WORDS[place],
+          minutes: mendMinutes(place, expected),
+          connectors: place === 'near' || place === 'far' ? 1 : 0,
+        };
+  });
   return {
     places,
-    words: places.length > 0 ? places.map((place) => WORDS[place]).join(', then ') : 'read it again',
-    minutes:
-      places.reduce((sum, place) => sum + mendMinutes(place, expected), 0) +
-      INSTRUMENTS['coded-mapper'].minutes,
-    connectors: places.filter((place) => place === 'near' || place === 'far').length,
+    words: works.map((work) => work.words).join(', then ') || 'read it again',
+    minutes: works.reduce((sum, work) => sum + work.minutes, 0) + INSTRUMENTS['coded-mapper'].minutes,
+    connectors: works.reduce((sum, work) => sum + work.connectors, 0),
   };
 }
 

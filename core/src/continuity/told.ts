@@ -7,9 +7,10 @@ import { expectLead, expectLink, intendedLink, type EndWiring, type LinkExpectat
 import type { JointPlace, LinkEnd, TrueLink } from './true-link.js';
 
 /** A link as a file tells it: by ids of the kit, or as a lead with its own wiring. */
-export type ToldLink =
+export type ToldLink = { label?: string | undefined } & (
   | { cable: string; scheme: SchemeId; lengthM: number; near: string; far: string }
-  | { conductors: readonly Omit<Conductor, 'leg'>[]; lengthM: number; near: EndWiring; far: EndWiring };
+  | { conductors: readonly Omit<Conductor, 'leg'>[]; lengthM: number; near: EndWiring; far: EndWiring }
+);
 
 interface ToldJoint {
   end?: LinkEnd | undefined;
@@ -61,8 +62,9 @@ export function expectTold(link: ToldLink): LinkExpectation {
     const known = CONNECTOR_TYPES.map((c) => c.id).join(', ');
     throw new ToldWrong([end], `there is no connector ${link[end]}. Known: ${known}.`);
   };
-  const { lengthM, scheme } = link;
-  const expected = expectLink({ cable, lengthM, scheme, near: connector('near'), far: connector('far') });
+  const { lengthM, scheme, label } = link;
+  const [near, far] = [connector('near'), connector('far')];
+  const expected = expectLink({ cable, lengthM, scheme, near, far, label });
   const ids = new Set(expected.conductors.map((w) => w.id));
   for (const end of ['near', 'far'] as const) {
     const stray = Object.values(expected[end].wiring).find((id) => id !== null && !ids.has(id));
@@ -94,7 +96,8 @@ function expectToldLead(link: Extract<ToldLink, { conductors: unknown }>): LinkE
     if (Object.keys(link[end]).length === 0) throw new ToldWrong([end], 'name at least one contact.');
   }
   const conductors = link.conductors.map((w): Conductor => ({ ...w, leg: null }));
-  return expectLead({ ...link, conductors });
+  const { label } = link;
+  return { ...expectLead({ ...link, conductors }), ...(label === undefined ? {} : { label }) };
 }
 
 /**

@@ -13,6 +13,8 @@ export type LinkEnd = 'near' | 'far';
 export interface TrueLink {
   lengthM: number;
   conductors: readonly Conductor[];
+  /** Ohms per metre of each conductor, one way; typical copper where it is not said. */
+  ohmPerM?: Readonly<Record<ConductorId, number>> | undefined;
   near: Readonly<Record<ContactId, ConductorId | null>>;
   far: Readonly<Record<ContactId, ConductorId | null>>;
   breaks: readonly ConductorBreak[];
@@ -76,11 +78,14 @@ export interface UnseatedContact {
 export interface ConductorJoin {
   conductors: readonly [ConductorId, ConductorId];
   atM: number;
+  /** Of the contact between them; next to nothing where it is not said. */
+  ohm?: number | undefined;
 }
 
 export interface ContactBridge {
   end: LinkEnd;
   contacts: readonly [ContactId, ContactId];
+  ohm?: number | undefined;
 }
 
 export interface Disturbance {

@@ -2,9 +2,10 @@ import { believe } from '../continuity/belief.js';
 import { diagnose } from '../continuity/diagnose.js';
 import { evidenceOf } from '../continuity/evidence.js';
 import type { LinkExpectation } from '../continuity/expectation.js';
+import type { FaultId } from '../continuity/faults.js';
 import type { FaultKind } from '../continuity/instruments.js';
 import type { Practice, SlipKind } from '../continuity/practice.js';
-import { isWork } from '../continuity/timeline.js';
+import { isWork, type Evidence } from '../continuity/timeline.js';
 import type { LinkEnd } from '../continuity/true-link.js';
 import { linkEvents, type LinkHistory } from './standing.js';
 
@@ -13,6 +14,7 @@ export interface FoundFault {
   slip: SlipKind;
   kind: FaultKind;
   place: LinkEnd | 'cable';
+  id: FaultId;
   words: string;
 }
 
@@ -23,14 +25,20 @@ const SURE = 0.7;
  * that all evidence, the last pass included, points to. Empty while it does not pass, or where
  * nothing was wrong, or where it stays unknown what was.
  */
-export function faultsFound(
+export const faultsFound = (
   expected: LinkExpectation,
   record: LinkHistory,
   practice?: Practice,
+): FoundFault[] => faultsMended(expected, evidenceOf(linkEvents(record)), practice);
+
+/** The same from evidence: readings and the work between them, oldest first. */
+export function faultsMended(
+  expected: LinkExpectation,
+  evidence: readonly Evidence[],
+  practice?: Practice,
 ): FoundFault[] {
-  const evidence = evidenceOf(linkEvents(record));
   if (!evidence.some(isWork) || diagnose(expected, evidence, practice).result !== 'pass') return [];
   return believe(expected, evidence, practice)
     .past.filter(({ weight }) => weight > SURE)
-    .map(({ fault: { slip, kind, end, words } }) => ({ slip, kind, place: end, words }));
+    .map(({ fault: { id, slip, kind, end, words } }) => ({ id, slip, kind, place: end, words }));
 }

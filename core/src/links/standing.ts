@@ -2,7 +2,7 @@ import { diagnose, type Diagnosis } from '../continuity/diagnose.js';
 import { evidenceOf, type LinkEvent } from '../continuity/evidence.js';
 import type { LinkExpectation } from '../continuity/expectation.js';
 import type { Practice } from '../continuity/practice.js';
-import type { Reading } from '../continuity/readings.js';
+import { isMapReading, type Reading } from '../continuity/readings.js';
 import { readingsThatHold } from '../continuity/timeline.js';
 import { stageOf, type LinkStage } from './stage.js';
 
@@ -17,53 +17,110 @@ export const CABLE_WORK_WORDS: Readonly<Record<CableWorkKind, string>> = {
   unplug: 'both ends unplugged',
 };
 
-/** What has been recorded of a link, each list oldest first; times are ISO 8601 in UTC. */
+/** Where a record stands among all that is recorded of its link; clocks may differ, turns do not. */
+export interface Turn {
+  turn: number;
+}
+
+/**
+ * What has been recorded of a link, each list oldest first. What came before what follows from `turn` alone;
+ * `at` (ISO 8601 in UTC) is the time that was written down.
+ */
 export interface LinkHistory {
-  terminations: readonly {
+  terminations: readonly (Turn & {
     id: string;
     at: string;
     side: 'near' | 'far';
     outcome: 'good' | 'spoiled';
     corrects: string | null;
-  }[];
-  cableWork: readonly { at: string; kind: CableWorkKind }[];
-  tests: readonly { id: string; at: string; reading: Reading; corrects: string | null }[];
-  handovers: readonly { at: string }[];
+  })[];
+  cableWork: readonly (Turn & { at: string; kind: CableWorkKind })[];
+  tests: readonly (Turn & {
+    id: string;
+    at: string;
+    by?: string | undefined;
+    reading: Reading;
+    corrects: string | null;
+    /** Why an earlier reading was no good, in words. */
+    misread?: string | undefined;
+    simulated?: boolean | undefined;
+  })[];
+  handovers: readonly (Turn & { at: string })[];
 }
 
-interface Timed {
-  at: string;
+interface Ordered extends Turn {
   event: LinkEvent;
 }
 
-/** Work and readings in the order they happened. */
+/** Records that no later one of their kind takes back. */
+export function notCorrected<R extends { id: string; corrects: string | null }>(records: readonly R[]): R[] {
+  const corrected = new Set(records.map(({ corrects }) => corrects));
+  return records.filter(({ id }) => !corrected.has(id));
+}
+
+/** Work and readings in the order they were recorded. */
 export function linkEvents(record: LinkHistory): LinkEvent[] {
-  const corrected = new Set(record.terminations.map((t) => t.corrects));
-  const timed: Timed[] = [
+  const ordered: Ordered[] = [
     ...record.tests.map((t) => ({
-      at: t.at,
-      event: { type: 'reading' as const, id: t.id, reading: t.reading, corrects: t.corrects },
+      turn: t.turn,
+      event: {
+        type: 'reading' as const,
+        id: t.id,
+        reading: { ...t.reading, taken: { at: t.at, by: t.by, simulated: t.simulated } },
+        corrects: t.corrects,
+        misread: t.misread ?? '',
+      },
     })),
-    ...record.terminations
-      .filter((t) => !corrected.has(t.id))
-      .map((t) => ({ at: t.at, event: { type: 'work' as const, place: t.side } })),
+    ...notCorrected(record.terminations).map((t) => ({
+      turn: t.turn,
+      event: { type: 'work' as const, place: t.side },
+    })),
     ...record.cableWork.map((w) => ({
-      at: w.at,
+      turn: w.turn,
       event: {
         type: 'work' as const,
         place: w.kind === 'mended' ? ('cable' as const) : w.kind,
       },
     })),
   ];
-  return timed.sort((a, b) => a.at.localeCompare(b.at)).map(({ event }) => event);
+  return ordered.sort((a, b) => a.turn - b.turn).map(({ event }) => event);
 }
 
 /** Whether an end holds a good connector now: its last try was good, and the cable not replaced since. */
 export function endDone(record: LinkHistory, side: 'near' | 'far'): boolean {
-  const corrected = new Set(record.terminations.map((t) => t.corrects));
-  const last = record.terminations.filter((t) => t.side === side && !corrected.has(t.id)).at(-1);
+  const last = notCorrected(record.terminations)
+    .filter((t) => t.side === side)
+    .at(-1);
   const replaced = record.cableWork.filter((w) => w.kind === 'replaced').at(-1);
-  return last?.outcome === 'good' && (!replaced || replaced.at < last.at);
+  return last?.outcome === 'good' && (!replaced || replaced.turn < last.turn);
+}
+
+/** The last turn of work on a link; 0 where nothing was worked on. */
+const lastWorkOf = (record: LinkHistory): number =>
+  Math.max(
+    0,
+    ...notCorrected(record.terminations).map((t) => t.turn),
+    ...record.cableWork.map((w) => w.turn),
+  );
+
+/**
+ * The reading that a proved map rests on: the newest since the last work that can show a map, and that no
+ * later reading corrects; of colours seen, lamps and lengths there may be newer ones. Null where there is none.
+ */
+export function proofOf<T extends LinkHistory['tests'][number]>(
+  record: Omit<LinkHistory, 'tests'> & { tests: readonly T[] },
+): T | null {
+  const since = lastWorkOf(record);
+  return (
+    notCorrected(record.tests)
+      .filter(({ turn, reading }) => turn > since && (isMapReading(reading) || 'touches' in reading))
+      .at(-1) ?? null
+  );
+}
+
+/** The first map that was read of a link, corrected ones left out; null where there is none. */
+export function firstTestOf<T extends LinkHistory['tests'][number]>(tests: readonly T[]): T | null {
+  return notCorrected(tests).find(({ reading }) => isMapReading(reading)) ?? null;
 }
 
 export interface Standing {
@@ -82,11 +139,11 @@ export function standingOf(expected: LinkExpectation, record: LinkHistory, pract
   const nearDone = endDone(record, 'near');
   const farDone = endDone(record, 'far');
   const lastHandover = record.handovers.at(-1);
-  const lastWork = [...record.terminations, ...record.cableWork, ...record.tests]
-    .map((r) => r.at)
-    .sort()
-    .at(-1);
-  const handedOver = lastHandover !== undefined && (!lastWork || lastHandover.at >= lastWork);
+  const lastDone = Math.max(
+    0,
+    ...[...record.terminations, ...record.cableWork, ...record.tests].map((r) => r.turn),
+  );
+  const handedOver = lastHandover !== undefined && lastHandover.turn > lastDone;
   const stage = stageOf({ nearDone, farDone, diagnosis, handedOver });
   const ends = { nearDone, farDone };
   return {
@@ -113,11 +170,14 @@ function standingWords(
     case 'failed':
       return diagnosis?.headline ?? 'wrong';
     case 'proved':
-      return 'map proved, not certified';
+      return `map proved${diagnosis?.exception ? ' by exception' : ''}, not certified${simulated(diagnosis)}`;
     case 'handed-over':
-      return 'handed over';
+      return `handed over${simulated(diagnosis)}`;
   }
 }
+
+/** What a simulated instrument says is marked wherever it is said. */
+const simulated = (diagnosis: Diagnosis | null): string => (diagnosis?.simulated ? ', simulated' : '');
 
 function nextStep(
   stage: LinkStage,

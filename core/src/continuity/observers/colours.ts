@@ -8,15 +8,8 @@ import type { Likelihood, Observer } from './observer.js';
 
 const { errors } = INSTRUMENTS.eye;
 
-/** Colours that are taken for each other in a dark closet, base or band. */
-const ALIKE: readonly (readonly [string, string])[] = [
-  ['OG', 'BN'],
-  ['BU', 'GN'],
-  ['BU', 'VT'],
-  ['GY', 'WH'],
-  ['RD', 'OG'],
-  ['BK', 'BN'],
-];
+/** A contact whose colour cannot be read although something lies there: one of several, or of an end that cannot be read at all. */
+const UNREADABLE = { here: 0.01, anywhere: 0.5 };
 
 /** Colours seen on the contacts of an end: through a plug, in a jack's slots, at a terminal. */
 export const colourObserver: Observer<ColourReading> = {
@@ -32,20 +25,10 @@ export const colourObserver: Observer<ColourReading> = {
   grouped: () => true,
 };
 
-/** The conductors of a cable that a tired eye may take for one of them. */
+/** The conductors of a cable that a tired eye may take for one of them: those of the same make, striped or plain. */
 function alikeTo(conductors: readonly ConductorId[], conductor: ConductorId): readonly ConductorId[] {
-  const parts = conductor.split('-');
-  return conductors.filter((other) => {
-    const theirs = other.split('-');
-    if (other === conductor || theirs.length !== parts.length) return false;
-    const different = parts.flatMap((part, i) =>
-      part === theirs[i] ? [] : [[part, theirs[i] ?? ''] as const],
-    );
-    return (
-      different.length === 1 &&
-      different.every(([a, b]) => ALIKE.some(([x, y]) => (x === a && y === b) || (x === b && y === a)))
-    );
-  });
+  const striped = (id: ConductorId): boolean => id.includes('-');
+  return conductors.filter((other) => other !== conductor && striped(other) === striped(conductor));
 }
 
 function misread(frame: Frame, conductor: ConductorId, random: Random): ConductorId {
@@ -66,6 +49,9 @@ class ColourLikelihood implements Likelihood {
     const { end } = reading;
     const n = frame.conductors.length;
     const hit = 1 - errors.wrong - errors.ghost;
+    const all = Object.values(reading.colours);
+    const blank = all.filter((colour) => colour === null).length > all.length / 2;
+    const unreadable = blank ? UNREADABLE.anywhere : UNREADABLE.here;
     this.seen = Object.entries(reading.colours).flatMap(([contact, colour]) => {
       const index = frame.contactIndex(end, contact);
       if (index < 0 || (group !== undefined && frame.group[end][index] !== group)) return [];
@@ -74,7 +60,8 @@ class ColourLikelihood implements Likelihood {
       const row = Float64Array.from({ length: n + 1 }, (_, real) => {
         const there = real === n ? -1 : real;
         if (there === seen) return Math.log(hit);
-        if (there === -1 || seen === -1) return Math.log(errors.ghost);
+        if (seen === -1) return Math.log(unreadable);
+        if (there === -1) return Math.log(errors.ghost);
         const alike = alikeTo(frame.conductors, frame.conductors[there] as string);
         const taken = alike.includes(frame.conductors[seen] as string);
         return Math.log((taken ? errors.wrong / alike.length : 0) + errors.ghost / n);

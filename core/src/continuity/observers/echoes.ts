@@ -11,12 +11,18 @@ const { errors } = INSTRUMENTS['pair-reflectometer'];
 const SOFT_MISSED = 0.08;
 /** How far off a distance is read: the edge's own spread, and the loss that rounds it. */
 export const distanceDeviationM = (distanceM: number): number => 0.25 + 0.008 * distanceM;
+/** How well a seen distance is known: a trace brings its own, what is read off a display is good to the usual. */
+const deviationOf = ({ uM, distanceM }: EchoEvent, atM = distanceM): number =>
+  uM === undefined ? distanceDeviationM(atM) : Math.hypot(LEAST_M, uM);
+
+/** Where a lead ends and a link begins is known no better. */
+const LEAST_M = 0.15;
 /** The planned length and the velocity factor together miss the measured length by this share. */
-const LENGTH_DEVIATION = 0.03;
+const LENGTH_DEVIATION = 0.035;
 /** The share as a few steps, with their weights, for adding up over it. */
-const LENGTH_STEPS: readonly { scale: number; weight: number }[] = [-2, -1.3, -0.65, 0, 0.65, 1.3, 2].map(
-  (step) => ({ scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) }),
-);
+const LENGTH_STEPS: readonly { scale: number; weight: number }[] = [
+  -2.4, -1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8, 2.4,
+].map((step) => ({ scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) }));
 const LENGTH_WEIGHT = LENGTH_STEPS.reduce((sum, { weight }) => sum + weight, 0);
 
 /** An echo a pair should give. At the end the length itself is in doubt. */
@@ -53,7 +59,7 @@ export const echoObserver: Observer<EchoReading> = {
   grouped: (frame) => frame.paired,
 };
 
-const clamp = (steps: number): number => Math.max(-2, Math.min(2, steps));
+const clamp = (steps: number): number => Math.max(-2.4, Math.min(2.4, steps));
 
 function blur(events: readonly EchoEvent[], lengthM: number, random: Random): EchoEvent[] {
   const seen = events.flatMap((event): EchoEvent[] => {
@@ -75,8 +81,8 @@ function expectEchoes(
   pair: FramePair,
   openLoose: number,
 ): Expected[] {
-  const { at, lengthM } = frame;
-  const { cells } = state;
+  const { at } = frame;
+  const { cells, lengthM } = state;
   const seat = from === 'near' ? at.nearSeat : at.farSeat;
   const closed = (c: number): boolean => {
     const condition = cells[seat + c] as number;
@@ -112,8 +118,8 @@ function firstStop(
   b: number,
   openLoose: number,
 ): Expected {
-  const { at, lengthM } = frame;
-  const { cells } = state;
+  const { at } = frame;
+  const { cells, lengthM } = state;
   let stop: Expected = { kind: 'open', distanceM: lengthM, atEnd: true };
   const offer = (kind: 'open' | 'short', distanceM: number, atEnd: boolean): void => {
     const nearer = distanceM < stop.distanceM || (distanceM === stop.distanceM && kind === 'short');
@@ -128,17 +134,22 @@ function firstStop(
     }
   }
   const far: LinkEnd = from === 'near' ? 'far' : 'near';
+  const wireAtFar = (c: number): number => {
+    const v = cells[at[far] + c] as number;
+    return far === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
+  };
   for (const short of state.shorts) {
     if (short.where === 'cable') {
       if (sameTwo(short.a, short.b, a, b)) offer('short', fromHere(lengthM, from, short.atM), false);
     } else if (short.where === far) {
-      const wire = (c: number): number => {
-        const v = cells[at[far] + c] as number;
-        return far === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
-      };
-      if (sameTwo(wire(short.a), wire(short.b), a, b)) offer('short', lengthM, true);
+      if (sameTwo(wireAtFar(short.a), wireAtFar(short.b), a, b)) offer('short', lengthM, true);
     }
   }
+  const there = from === 'near' ? 2 : 1;
+  const paired = frame.pairs[far].some(({ a: c, b: d }) => sameTwo(wireAtFar(c), wireAtFar(d), a, b));
+  // Equipment's transformer closes the pair where it arrives as a pair.
+  if (stop.atEnd && paired && ((cells[at.equipment] as number) & there) !== 0)
+    stop = { kind: 'short', distanceM: lengthM, atEnd: true };
   return stop;
 }
 
@@ -171,7 +182,9 @@ const INTACT = (lengthM: number): Expected[] => [{ kind: 'open', distanceM: leng
 
 /** Whether a pair is as intended as far as an echo from this end can tell: the quick way for most pairs of most links. */
 function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: FramePair): boolean {
-  if (state.shorts.length > 0 || state.wetAtM.length > 0) return false;
+  if (state.shorts.length > 0 || state.wetAtM.length > 0 || state.cells[frame.at.equipment] !== 0)
+    return false;
+  if (state.lengthM !== frame.lengthM) return false;
   const { at } = frame;
   const { cells } = state;
   const seat = from === 'near' ? at.nearSeat : at.farSeat;
@@ -210,18 +223,11 @@ class EchoLikelihood implements Likelihood {
     });
     this.best = this.seen
       .flatMap(({ events }) => events)
-      .reduce((sum, { distanceM }) => sum - Math.log(distanceDeviationM(distanceM) * 2.5), 0);
+      .reduce((sum, event) => sum - Math.log(deviationOf(event) * Math.sqrt(2 * Math.PI)), 0);
   }
 
   of(state: LinkState, openLoose: number): number {
     const { frame, reading, seen } = this;
-    // With equipment at the other end a pair neither ends nor stays open there: no telling what returns.
-    const there = reading.from === 'near' ? 2 : 1;
-    if ((state.cells[frame.at.equipment] as number) & there)
-      return seen.reduce(
-        (sum, { events }) => sum + Math.log(0.2) - events.length * Math.log(frame.lengthM),
-        0,
-      );
     let fixed = 0;
     const { perScale } = this;
     perScale.fill(0);
@@ -268,8 +274,9 @@ class EchoLikelihood implements Likelihood {
         continue;
       }
       const [found] = free.splice(match, 1) as [EchoEvent];
-      log += Math.log(1 - rate) + (found.kind === event.kind ? 0 : Math.log(errors.wrong));
-      const deviation = distanceDeviationM(event.distanceM || found.distanceM || 0.1);
+      const otherwise = errors.wrong + (1 - (found.probability ?? 1)) / 3;
+      log += Math.log(1 - rate) + Math.log(found.kind === event.kind ? 1 - otherwise : otherwise);
+      const deviation = deviationOf(found, event.distanceM || found.distanceM || 0.1);
       const density = (meanM: number): number =>
         Math.max(-30, -0.5 * ((found.distanceM - meanM) / deviation) ** 2) -
         Math.log(deviation * Math.sqrt(2 * Math.PI));

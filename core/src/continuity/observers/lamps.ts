@@ -9,22 +9,31 @@ const { thresholdOhm, errors } = INSTRUMENTS['lamp-pairs'];
 
 /**
  * A lamp per pair: lit when the loop out on one contact, through the bridge at the far end and back
- * on the other, conducts.
+ * on the other, conducts. On one return, the other may be any pair's.
  */
-export const lampObserver: Observer<LampReading> = {
+export const lampObserver = (instrument: LampReading['instrument']): Observer<LampReading> => ({
   read(look, _setting, random) {
     const metal = solved(look, thresholdOhm, random);
     bridgeFarEnd(metal, look.frame);
+    if (instrument === 'lamps-one-return') tieReturns(metal, look.frame);
     const lamps = look.frame.pairs.near.map(({ name, a, b }) => {
       const lit = metal.near[a] === metal.near[b];
       const errs = random !== null && random() < (lit ? errors.missed : errors.ghost);
       return [name, lit !== errs] as const;
     });
-    return { instrument: 'lamp-pairs', lamps: Object.fromEntries(lamps) };
+    return { instrument, lamps: Object.fromEntries(lamps) };
   },
   likelihood: (frame, reading, group) => new LampLikelihood(frame, reading, group),
-  grouped: (frame) => frame.paired,
-};
+  grouped: (frame) => frame.paired && instrument === 'lamp-pairs',
+});
+
+/** The solid conductor's contact of each pair goes to the one return. */
+function tieReturns(metal: Metal, frame: Frame): void {
+  const [first, ...rest] = frame.pairs.near.map(({ a, b }) =>
+    (frame.intended.near[a] as number) > (frame.intended.near[b] as number) ? a : b,
+  );
+  for (const other of rest) metal.clip(metal.near[first as number] as number, metal.near[other] as number);
+}
 
 function bridgeFarEnd(metal: Metal, frame: Frame): void {
   for (const { a, b } of frame.pairs.far) metal.clip(metal.far[a] as number, metal.far[b] as number);
@@ -38,7 +47,7 @@ class LampLikelihood implements Likelihood {
 
   constructor(
     private readonly frame: Frame,
-    reading: LampReading,
+    private readonly reading: LampReading,
     group?: number,
   ) {
     this.metal = new Metal(frame);
@@ -56,8 +65,10 @@ class LampLikelihood implements Likelihood {
   of(state: LinkState, openLoose: number): number {
     const metal = this.metal.solve(state, this.openFrom, openLoose);
     const { mate } = this.frame;
-    const { simple } = metal;
+    const oneReturn = this.reading.instrument === 'lamps-one-return';
+    const simple = metal.simple && !oneReturn;
     if (!simple) bridgeFarEnd(metal, this.frame);
+    if (oneReturn) tieReturns(metal, this.frame);
     let sum = 0;
     for (const { a, b, lit } of this.seen) {
       const [toA, toB] = [metal.to[a] as number, metal.to[b] as number];

@@ -15,7 +15,9 @@ const TWIST_LOG = {
   unjudged: [Math.log(0.05), Math.log(0.95)],
 } as const;
 /** A lamp of two that a short should light stays dark. */
-const DARK_OF_TWO = 0.1;
+const DARK_OF_TWO = 0.12;
+
+const LIT_LOG = Math.log(1 - DARK_OF_TWO);
 
 /** Mappers with a coded remote, and lamps that step through the contacts at both ends. */
 export const mapObserver = (instrument: MapReading['instrument']): Observer<MapReading> => ({
@@ -102,6 +104,8 @@ class MapLikelihood implements Likelihood {
   private readonly simple: boolean;
   private readonly pairs: readonly FramePair[];
   private readonly seesJoins: boolean;
+  /** Near contact -> the far contacts as the reading itself lists them. */
+  private readonly listed: readonly (readonly number[])[];
   /** Whether each pair was said to be split; null where the instrument cannot say. */
   private readonly splits: readonly boolean[] | null;
   private readonly log: { hit: number; miss: number; ghost: number; wrong: number; dark: number };
@@ -127,6 +131,9 @@ class MapLikelihood implements Likelihood {
       dark: Math.log(this.seesJoins ? errors.missed : DARK_OF_TWO),
     };
     const map = closeMap(reading);
+    this.listed = near.map((contact) =>
+      (reading.arrivals[contact] ?? []).map((reached) => frame.contactIndex('far', reached)),
+    );
     const unspoken = reading.screenEarthed === 'both-ends';
     this.seenNear = Int16Array.from(near, (_, c) => c);
     this.seenFar = Int16Array.from(far, (_, f) => near.length + f);
@@ -173,6 +180,7 @@ class MapLikelihood implements Likelihood {
   }
 
   private joinedRows(metal: Metal): number {
+    if (!this.seesJoins) return this.lampRows(metal);
     const { seen, seenNear, seenFar, log, frame } = this;
     const n = seen.length;
     const f = frame.contacts.far.length;
@@ -188,18 +196,38 @@ class MapLikelihood implements Likelihood {
         if (predicted !== (seenNear[c] === seenFar[to])) alike = false;
       }
       let joined = 0;
-      if (this.seesJoins) {
-        for (let d = 0; d < n; d++) {
-          if (d === c) continue;
-          const predicted = metal.near[c] === metal.near[d];
-          if (predicted) joined++;
-          // A contact that was missed is missing from every group.
-          if (predicted !== (seenNear[c] === seenNear[d]) && !(predicted && blank(d))) alike = false;
-        }
+      for (let d = 0; d < n; d++) {
+        if (d === c) continue;
+        const predicted = metal.near[c] === metal.near[d];
+        if (predicted) joined++;
+        // A contact that was missed is missing from every group.
+        if (predicted !== (seenNear[c] === seenNear[d]) && !(predicted && blank(d))) alike = false;
       }
       if (alike) sum += log.hit;
       else if (blank(c)) sum += reached > 1 ? log.dark : log.miss;
       else sum += reached + joined === 0 ? log.ghost : log.wrong;
+    }
+    return sum;
+  }
+
+  /** Lamps are judged one by one: of several that a short lights, some stay dark. */
+  private lampRows(metal: Metal): number {
+    const { seen, listed, log, frame } = this;
+    const f = frame.contacts.far.length;
+    let sum = 0;
+    for (let c = 0; c < seen.length; c++) {
+      if (seen[c] === -2) continue;
+      const lit = listed[c] as readonly number[];
+      let reached = 0;
+      let astray = false;
+      for (let to = 0; to < f; to++) {
+        const predicted = metal.near[c] === metal.far[to];
+        if (predicted) reached++;
+        else if (lit.includes(to)) astray = true;
+      }
+      if (astray) sum += reached === 0 ? log.ghost : log.wrong;
+      else if (reached < 2) sum += lit.length === reached ? log.hit : log.miss;
+      else sum += lit.length * LIT_LOG + (reached - lit.length) * log.dark;
     }
     return sum;
   }

@@ -18,6 +18,8 @@ export interface Likelihood {
   readonly best: number;
   /** Logarithm of the likelihood on a link, some of its loose joints open just now. */
   of(state: LinkState, openLoose: number): number;
+  /** No less than `of`, where that is long to work out and this is quick. */
+  most?(state: LinkState, openLoose: number): number;
 }
 
 /** One instrument class: what it reads on a link, and how likely a reading is. */

@@ -1,15 +1,23 @@
 import { drawNormal } from '../../quantities/random.js';
 import { INSTRUMENTS } from '../instruments.js';
 import type { Frame } from '../frame.js';
-import { FINE, LOOSE, OPEN, POOR, POOR_GRADES, type LinkState } from '../link-state.js';
+import { FINE, POOR, type LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
+import { ohmsOfTouch, touchedPart, type Unknowns } from '../path-ohms.js';
 import type { ContactGroup, Touch, TouchReading } from '../readings.js';
-import type { TrueLink } from '../true-link.js';
 import { drawLoose, openFrom, type Likelihood, type Look, type Observer } from './observer.js';
 
-/** A thin four-pair conductor, both ways of a loop counted once; typical, good enough to tell a joint from a wire. */
-const OHM_PER_M = 0.09;
-const meterNoiseOhm = (ohm: number): number => 0.3 + 0.03 * ohm;
+/** What a meter's figure is good to: its own error, and what zeroing leaves of the leads. Typical. */
+const meterNoiseOhm = (ohm: number): number => Math.hypot(0.1, 0.012 * ohm);
+/** Copper differs from its sheet by gauge and temperature. */
+const COPPER_SPREAD = 0.07;
+/**
+ * Share of conductors that are another metal or gauge than the sheet's, and how far those spread, as a
+ * deviation of the logarithm: copper-clad aluminium in pairs, steel in coax.
+ */
+const OTHER_METAL = { share: 0.15, pairs: 0.35, coax: 0.9 };
+/** A figure read off or noted wrong: then any figure. */
+const MISNOTED = 0.002;
 
 /** A beeper or an ohmmeter: one path at a time. */
 export const touchObserver = (instrument: TouchReading['instrument']): Observer<TouchReading> => ({
@@ -28,27 +36,23 @@ export const touchObserver = (instrument: TouchReading['instrument']): Observer<
       const answer = { from, to, ...(joined ? { joined } : {}), closed: closed !== errs };
       if (instrument === 'beeper') return answer;
       if (!answer.closed) return { ...answer, ohm: null };
-      const ohm = pathOhm(look.link, touch);
+      const ohm = Math.min(1e6, ohmsOfTouch(look.state, touch, 0));
       const shown = random ? Math.max(0, ohm + meterNoiseOhm(ohm) * drawNormal(random)) : ohm;
-      return { ...answer, ohm: Math.round(shown * 10) / 10 };
+      return { ...answer, ohm: Math.round(shown * 100) / 100 };
     });
     return { instrument, touches };
   },
   likelihood: (frame, reading, group) => new TouchLikelihood(frame, reading, group),
-  // A touch between two contacts changes only by what touches both, if they are not of one pair.
-  grouped: (_frame, { touches }) => touches.every(isPlain),
+  grouped: (frame, { touches }) =>
+    touches.every((touch) => isPlain(touch) && groupOf(frame, touch.from) === groupOf(frame, touch.to)),
 });
 
 /** One contact at each lead, and no clips. */
 const isPlain = ({ from, to, joined }: Touch): boolean =>
   from.contacts.length === 1 && to.contacts.length === 1 && !joined?.length;
 
-/** A reading in parts that are judged apart: its plain touches together, each ganged touch by itself. */
-export function partTouches(reading: TouchReading): TouchReading[] {
-  const plain = reading.touches.filter(isPlain);
-  const parts = [plain, ...reading.touches.filter((touch) => !isPlain(touch)).map((touch) => [touch])];
-  return parts.filter((touches) => touches.length > 0).map((touches) => ({ ...reading, touches }));
-}
+const groupOf = (frame: Frame, { end, contacts }: ContactGroup): number | undefined =>
+  frame.group[end][frame.contactIndex(end, contacts[0] as string)];
 
 /** Every contact against its own place at the far end: what a person without a plan does. */
 function proofOfMap({ frame }: Look): Touch[] {
@@ -62,40 +66,44 @@ function proofOfMap({ frame }: Look): Touch[] {
     }));
 }
 
-/** Whether a touch closes on the metal as solved; the solution's labels are used up. */
+/** Whether a touch closes on the metal as solved; clips use the solution's labels up. */
 export function touchCloses(frame: Frame, metal: Metal, touch: Omit<Touch, 'closed'>): boolean {
   const labels = ({ end, contacts }: ContactGroup): number[] =>
     contacts.map((contact) => metal[end][frame.contactIndex(end, contact)] ?? -1);
-  for (const group of [...(touch.joined ?? []), touch.from, touch.to]) {
+  for (const group of touch.joined ?? []) {
     // Labels change as clips go on, so each is read just before its own.
     for (let i = 1; i < group.contacts.length; i++) {
       const [first, next] = [labels(group)[0] as number, labels(group)[i] as number];
       metal.clip(first, next);
     }
   }
-  return labels(touch.from)[0] === labels(touch.to)[0];
-}
-
-/** Ohms of a single path: its wire, and the poor joints on it. */
-function pathOhm(link: TrueLink, touch: Touch): number {
-  const wires = new Set(
-    [touch.from, touch.to].flatMap(({ end, contacts }) => contacts.map((contact) => link[end][contact])),
-  );
-  const poor = link.poor.filter(({ place }) =>
-    'end' in place
-      ? [touch.from, touch.to].some((g) => g.end === place.end && g.contacts.includes(place.contact))
-      : wires.has(place.conductor),
-  );
-  return link.lengthM * OHM_PER_M + poor.reduce((sum, { ohm }) => sum + ohm, 0);
+  const to = labels(touch.to);
+  return labels(touch.from).some((label) => to.includes(label));
 }
 
 /** A loop closed by something that is not known has any resistance, each decade alike. */
-const logAnyOhm = (ohm: number): number => -Math.log(Math.max(1, ohm) * Math.log(1e4));
+const logAnyOhm = (ohm: number): number => -Math.log(Math.max(0.3, ohm) * Math.log(1e5));
+
+/** Logarithm of the likelihood of open and closed below which a link is none that anybody would measure. */
+const RULED_OUT = -16;
+
+/** What is not known, as a few cases with their weights. */
+const CASES: readonly { unknowns: Unknowns; weight: number }[] = [
+  { placeShare: 0.5, shortOhm: 0.05, poorShare: 0.5, weight: 3 },
+  { placeShare: 0.17, shortOhm: 0.05, poorShare: 0.15, weight: 2 },
+  { placeShare: 0.83, shortOhm: 0.05, poorShare: 0.85, weight: 2 },
+  { placeShare: 0.33, shortOhm: 0.6, poorShare: 0.32, weight: 1 },
+  { placeShare: 0.67, shortOhm: 1.8, poorShare: 0.68, weight: 1 },
+].map(({ weight, ...unknowns }) => ({ unknowns, weight: weight / 9 }));
 
 class TouchLikelihood implements Likelihood {
-  readonly best = 0;
+  readonly best: number;
   private readonly metal: Metal;
   private readonly touches: readonly Touch[];
+  private readonly openFrom: number;
+  private readonly coax: boolean;
+  /** Whether each touch goes from one contact straight to one of the other end. */
+  private readonly straight: readonly boolean[];
 
   constructor(
     private readonly frame: Frame,
@@ -103,60 +111,143 @@ class TouchLikelihood implements Likelihood {
     group?: number,
   ) {
     this.metal = new Metal(frame);
+    this.coax = frame.conductors.includes('SHELL');
+    const { errors, thresholdOhm } = INSTRUMENTS[reading.instrument];
+    this.openFrom = openFrom(thresholdOhm);
     this.touches = reading.touches.filter(
       ({ from }) =>
         group === undefined ||
         frame.group[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] === group,
     );
+    this.straight = this.touches.map((touch) => isPlain(touch) && touch.from.end !== touch.to.end);
+    // The sharpest a figure can be explained: a sound path of that resistance.
+    this.best = this.touches.reduce(
+      (sum, { closed, ohm }) =>
+        sum +
+        Math.log(1 - (closed ? errors.missed : errors.ghost)) +
+        (closed && ohm != null ? logSharpest(ohm, this.coax) : 0),
+      0,
+    );
   }
 
   of(state: LinkState, openLoose: number): number {
-    const { errors, thresholdOhm } = INSTRUMENTS[this.reading.instrument];
+    return this.over(state, openLoose, (touch, ohm, alone) =>
+      this.logOhm(state, touch, ohm, openLoose, alone),
+    );
+  }
+
+  most(state: LinkState, openLoose: number): number {
+    return this.over(state, openLoose, (_touch, ohm) => logSharpest(ohm, this.coax));
+  }
+
+  private over(
+    state: LinkState,
+    openLoose: number,
+    logOhm: (touch: Touch, ohm: number, alone: boolean) => number,
+  ): number {
+    const { errors } = INSTRUMENTS[this.reading.instrument];
+    const { frame, metal, touches } = this;
     let sum = 0;
     let solved = false;
-    for (const touch of this.touches) {
-      // A plain touch leaves the solution as it is.
-      if (!solved) this.metal.solve(state, openFrom(thresholdOhm), openLoose);
-      solved = isPlain(touch);
-      const closes = touchCloses(this.frame, this.metal, touch);
+    const figures: { touch: Touch; ohm: number; alone: boolean }[] = [];
+    for (let i = 0; i < touches.length; i++) {
+      const touch = touches[i] as Touch;
+      if (!solved) metal.solve(state, this.openFrom, openLoose);
+      const alone = this.straight[i] === true && this.isAlone(touch);
+      const closes = touchCloses(frame, metal, touch);
+      solved = !touch.joined?.length;
       const rate = closes ? errors.missed : errors.ghost;
       sum += Math.log(touch.closed === closes ? 1 - rate : rate);
-      if (touch.closed && touch.ohm != null)
-        sum += closes ? this.logOhm(state, touch, touch.ohm) : logAnyOhm(touch.ohm);
+      if (!touch.closed || touch.ohm == null) continue;
+      if (closes) figures.push({ touch, ohm: touch.ohm, alone });
+      else sum += logAnyOhm(touch.ohm);
     }
+    // Where open and closed alone rule a link out, its ohms are not worked out.
+    const out = sum < RULED_OUT;
+    for (const { touch, ohm, alone } of figures) sum += out ? logAnyOhm(ohm) : logOhm(touch, ohm, alone);
     return sum;
   }
 
-  /** How likely a resistance is on a path whose worst joint has a grade; within the grade each decade share alike. */
-  private logOhm(state: LinkState, touch: Touch, ohm: number): number {
-    const wireOhm = this.frame.lengthM * OHM_PER_M;
-    const worst = this.worstOnPath(state, touch);
-    const extra = Math.max(0.1, ohm - wireOhm);
-    if (worst === FINE) {
-      const deviation = meterNoiseOhm(wireOhm) + 0.15 * wireOhm;
-      return -0.5 * ((ohm - wireOhm) / deviation) ** 2 - Math.log(deviation * Math.sqrt(2 * Math.PI));
-    }
-    const { fromOhm, toOhm } = POOR_GRADES[worst - POOR[0]] as (typeof POOR_GRADES)[number];
-    const inside = extra >= fromOhm * 0.8 && extra <= toOhm * 1.25;
-    return -Math.log(extra * Math.log(toOhm / fromOhm)) + (inside ? 0 : Math.log(1e-4));
+  /** Whether a touch's two contacts hang together with no other. */
+  private isAlone({ from, to }: Touch): boolean {
+    const { metal, frame } = this;
+    if (metal.simple) return true;
+    const label = metal[from.end][frame.contactIndex(from.end, from.contacts[0] as string)];
+    if (label !== metal[to.end][frame.contactIndex(to.end, to.contacts[0] as string)]) return false;
+    let count = 0;
+    for (const other of metal.near) if (other === label) count++;
+    for (const other of metal.far) if (other === label) count++;
+    return count === 2;
   }
 
-  private worstOnPath(state: LinkState, touch: Touch): number {
-    const { cells, frame } = state;
-    const { at } = frame;
-    let worst: number = FINE;
-    const grade = (cell: number): void => {
-      const condition = cells[cell] as number;
-      if (condition !== OPEN && condition !== LOOSE) worst = Math.max(worst, condition);
-    };
-    for (const { end, contacts } of [touch.from, touch.to]) {
-      for (const contact of contacts) {
-        const i = frame.contactIndex(end, contact);
-        grade((end === 'near' ? at.nearSeat : at.farSeat) + i);
-        const conductor = cells[at[end] + i] as number;
-        if (conductor >= 0) grade(at.core + conductor);
-      }
+  /** Logarithms worked out before: the same few parts of a link come up for thousands of links. */
+  private readonly known = new Map<Touch, Map<string, number>>();
+
+  /** How likely a resistance is on a link, over what is not known of it. */
+  private logOhm(state: LinkState, touch: Touch, shown: number, openLoose: number, alone: boolean): number {
+    const plain = alone ? this.soundPath(state, touch) : -1;
+    if (plain >= 0)
+      return Math.log((1 - MISNOTED) * density(shown, plain, this.coax) + MISNOTED * anyOhm(shown));
+    const part = touchedPart(state, touch);
+    const signature = `${openLoose}/${part.signature}`;
+    let cache = this.known.get(touch);
+    if (!cache) this.known.set(touch, (cache = new Map()));
+    const before = cache.get(signature);
+    if (before !== undefined) return before;
+    // Where nothing is unknown one case is enough.
+    const known = state.shorts.length === 0 && !this.isPoor(state);
+    const cases = known ? CASES.slice(0, 1) : CASES;
+    let mean = 0;
+    let weights = 0;
+    for (const { unknowns, weight } of cases) {
+      mean +=
+        weight *
+        density(shown, ohmsOfTouch(state, touch, openLoose, unknowns, part), this.coax, known ? 0 : SPREAD);
+      weights += weight;
     }
-    return worst;
+    const log = Math.log((1 - MISNOTED) * (mean / weights) + MISNOTED * anyOhm(shown));
+    cache.set(signature, log);
+    return log;
   }
+
+  /** Ohms of one conductor from end to end with sound joints; -1 where that is not all. */
+  private soundPath(state: LinkState, { from, to }: Touch): number {
+    const { cells, frame, lengthM } = state;
+    const { at } = frame;
+    const [n, f] = from.end === 'near' ? [from, to] : [to, from];
+    const [c, d] = [
+      frame.contactIndex('near', n.contacts[0] as string),
+      frame.contactIndex('far', f.contacts[0] as string),
+    ];
+    const w = cells[at.near + c] as number;
+    const fine =
+      cells[at.nearSeat + c] === FINE && cells[at.farSeat + d] === FINE && cells[at.core + w] === FINE;
+    return fine && w >= 0 ? lengthM * (frame.ohmPerM[w] as number) + SOUND_JOINTS_OHM : -1;
+  }
+
+  private isPoor(state: LinkState): boolean {
+    const { nearSeat, splice } = state.frame.at;
+    for (let cell = nearSeat; cell < splice; cell++)
+      if ((state.cells[cell] as number) >= POOR[0]) return true;
+    return false;
+  }
+}
+
+const SOUND_JOINTS_OHM = 0.04;
+/** What the few cases leave between them, as a share of a figure. */
+const SPREAD = 0.3;
+/** The likeliest a figure can be made: by a path of about that resistance, of which nothing is unknown. */
+const logSharpest = (shown: number, coax: boolean): number => Math.log(density(shown, shown, coax)) + 0.2;
+const anyOhm = (ohm: number): number => Math.exp(logAnyOhm(ohm));
+
+function density(shown: number, ohm: number, coax: boolean, spread = 0): number {
+  if (ohm === Infinity) return 0;
+  const deviation = Math.hypot(meterNoiseOhm(ohm), COPPER_SPREAD * Math.min(ohm, 30), spread * ohm);
+  const usual = Math.exp(-0.5 * ((shown - ohm) / deviation) ** 2) / (deviation * Math.sqrt(2 * Math.PI));
+  // The meter's own hundredths are no metal's.
+  const [read, path] = [shown + 0.05, ohm + 0.05];
+  const width = coax ? OTHER_METAL.coax : OTHER_METAL.pairs;
+  const miss = Math.log(read / path) / width;
+  const other = Math.exp(-0.5 * miss ** 2) / (read * width * Math.sqrt(2 * Math.PI));
+  return (1 - OTHER_METAL.share) * usual + OTHER_METAL.share * other;
 }

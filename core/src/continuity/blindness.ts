@@ -1,0 +1,109 @@
+import { intendedLink, type LinkExpectation } from './expectation.js';
+import { inflict, type PhysicalFault } from './faults.js';
+import { findIn } from './findings.js';
+import { frameFor, type Frame } from './frame.js';
+import { FAULT_KINDS, type FaultKind, type InstrumentClass } from './instruments.js';
+import { fromState, type LinkState, toState } from './link-state.js';
+import { OBSERVERS } from './observers.js';
+import type { Observer } from './observers/observer.js';
+import type { Reading } from './readings.js';
+import { carriedSlips, faultsAlongCable, faultsAtEnd } from './slips/catalogue.js';
+import type { LinkEnd, TrueLink } from './true-link.js';
+
+/** How an instrument is held to a link: from which end, and what it is led over. */
+export interface Held {
+  instrument: InstrumentClass;
+  end?: LinkEnd | undefined;
+  plan?: Reading | undefined;
+}
+
+/** How a reading was taken, so that it can be taken again on another link. */
+export function heldAs(reading: Reading): Held {
+  const end =
+    'from' in reading ? reading.from : 'end' in reading && reading.end !== 'cable' ? reading.end : 'near';
+  return { instrument: reading.instrument, end, plan: reading };
+}
+
+/** Faults along the cable are tried a bit past its middle, where no symmetry hides them. */
+const PLACE = 0.43;
+const KINDS = Object.keys(FAULT_KINDS) as FaultKind[];
+/** What is no fault of the link's metal, or has no row of its own. */
+const NOT_SEEN_AS_FAULT: readonly FaultKind[] = ['length', 'unexplained'];
+
+const known = new WeakMap<LinkExpectation, Map<string, readonly FaultKind[]>>();
+
+/**
+ * Kinds of fault of which none of these instruments, held so, shows at least one case on this link: the
+ * whole catalogue is tried, one fault after another, through the instruments' own observers. A kind is
+ * left out only where every case of it would have shown.
+ */
+export function blindTo(expected: LinkExpectation, held: readonly Held[]): readonly FaultKind[] {
+  if (held.length === 0) return [];
+  const key = held.map(keyOf).sort().join('|');
+  const cache = known.get(expected) ?? new Map<string, readonly FaultKind[]>();
+  known.set(expected, cache);
+  const before = cache.get(key);
+  if (before) return before;
+  const intended = intendedLink(expected);
+  const frame = frameFor(expected, intendedLink);
+  const unseen = new Set<FaultKind>();
+  for (const faults of cases(expected, frame)) {
+    const kind = faults[0]?.kind;
+    if (kind === undefined || unseen.has(kind)) continue;
+    const state = toState(frame, intended);
+    for (const fault of faults) inflict(state, fault);
+    if (held.every((one) => !shows(expected, frame, intended, state, one))) unseen.add(kind);
+  }
+  const blind = KINDS.filter((kind) => unseen.has(kind) && !NOT_SEEN_AS_FAULT.includes(kind));
+  cache.set(key, blind);
+  return blind;
+}
+
+/** Everything the catalogue has for a link: single faults, and pairs split by one hand at both ends. */
+function cases(expected: LinkExpectation, frame: Frame): (readonly PhysicalFault[])[] {
+  const near = faultsAtEnd(expected, frame, 'near');
+  const far = faultsAtEnd(expected, frame, 'far');
+  const along = faultsAlongCable(expected, frame, [{ atM: PLACE * expected.lengthM, share: 1 }]);
+  // Any other order made alike at both ends leaves a link that works as it should.
+  const split = carriedSlips(near, far).filter(([fault]) => fault.kind === 'split');
+  return [...[...near, ...far, ...along].map((fault) => [fault]), ...split];
+}
+
+function shows(
+  expected: LinkExpectation,
+  frame: Frame,
+  intended: TrueLink,
+  state: LinkState,
+  { instrument, end = 'near', plan }: Held,
+): boolean {
+  const observer = OBSERVERS[instrument] as unknown as Observer<Reading>;
+  let link: TrueLink | null = null;
+  const look = {
+    frame,
+    state,
+    get link() {
+      return (link ??= fromState(intended, state));
+    },
+  };
+  return findIn(expected, observer.read(look, { end, plan }, null)).length > 0;
+}
+
+/** What decides an instrument's answers beside the link: its class, its end, what it is led over. */
+function keyOf({ instrument, end, plan }: Held): string {
+  if (!plan) return `${instrument}/${end}`;
+  const asked =
+    'touches' in plan
+      ? plan.touches.map(({ from, to, joined }) => [from, to, joined])
+      : 'tones' in plan
+        ? plan.tones.map(({ on }) => on)
+        : 'across' in plan
+          ? [plan.feed, plan.across.map(({ contacts }) => contacts)]
+          : 'screenEarthed' in plan
+            ? plan.screenEarthed
+            : plan.instrument === 'pair-reflectometer'
+              ? Object.keys(plan.pairs)
+              : plan.instrument === 'wiggle'
+                ? plan.end
+                : '';
+  return `${instrument}/${end}/${JSON.stringify(asked)}`;
+}

@@ -1,0 +1,52 @@
+import fc from 'fast-check';
+import { ResistorNetwork } from '../src/index.js';
+import { ohmCases } from './world/ohm-cases.js';
+import { ohmsBetween } from './world/world-link.js';
+
+describe('a network of resistors', () => {
+  it('adds in series, and in parallel by conductance', () => {
+    const net = new ResistorNetwork();
+    const [a, b, c] = [net.node(), net.node(), net.node()];
+    net.join(a, b, 2);
+    net.join(b, c, 3);
+    net.join(a, c, 20);
+    expect(net.between(a, c)).toBeCloseTo(4, 9);
+  });
+
+  it('balances a bridge: no current, so its middle does not matter', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.1, max: 1e4, noNaN: true }), (middle) => {
+        const net = new ResistorNetwork();
+        const [a, b, c, d] = [net.node(), net.node(), net.node(), net.node()];
+        for (const [p, q] of [
+          [a, b],
+          [a, c],
+          [b, d],
+          [c, d],
+        ] as const)
+          net.join(p, q, 10);
+        net.join(b, c, middle);
+        expect(net.between(a, d)).toBeCloseTo(10, 6);
+      }),
+    );
+  });
+
+  it('is open where nothing leads across', () => {
+    const net = new ResistorNetwork();
+    expect(net.between(net.node(), net.node())).toBe(Infinity);
+  });
+});
+
+describe('an ohmmeter on a link', () => {
+  it('shows what nodal analysis of another telling of the link gives, within one per cent', () => {
+    const cases = ohmCases(100);
+    expect(cases.length).toBe(100);
+    for (const { seed, net, from, to, ohm } of cases) {
+      const theirs = ohmsBetween(net, [from], [to]);
+      // The figure is shown to a hundredth of an ohm.
+      expect(Math.abs(ohm - theirs))
+        .withContext(`seed ${seed}: ${ohm} against ${theirs}`)
+        .toBeLessThan(0.01 * theirs + 0.02);
+    }
+  });
+});
