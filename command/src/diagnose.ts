@@ -1,5 +1,5 @@
 import { fieldErrors, pathInWords, readingFile, type ReadingFile } from '@near-spoke/contracts';
-import { blindnessInWords, checkReading, diagnose, isWork, type Diagnosis } from '@near-spoke/core';
+import { blindnessInWords, checkReading, diagnose, isReading, type Diagnosis } from '@near-spoke/core';
 import { parseJson } from './json.js';
 import { BadInput, type Outcome } from './outcome.js';
 import { expectationOf, linkInWords } from './told-link.js';
@@ -35,11 +35,11 @@ function diagnoseText(text: string, asJson: boolean): Outcome {
   const file = readFile(text);
   const expected = expectationOf(file.link);
   const problems = file.observations.flatMap((observation, i) =>
-    isWork(observation)
-      ? []
-      : checkReading(expected, observation).map(
+    isReading(observation)
+      ? checkReading(expected, observation).map(
           (p) => `${pathInWords(['observations', i, ...p.path])}: ${p.message}`,
-        ),
+        )
+      : [],
   );
   if (problems.length > 0) throw new BadInput(problems.join('\n'));
   const diagnosis = diagnose(expected, file.observations);
@@ -62,10 +62,13 @@ function answer(diagnosis: Diagnosis): object {
   const { nextLook, explanations } = diagnosis;
   return {
     verdict: diagnosis.result,
+    code: diagnosis.code,
+    exception: diagnosis.exception,
     proves: diagnosis.proves,
     headline: diagnosis.headline,
     findings: diagnosis.findings,
     restsOn: diagnosis.restsOn,
+    detail: diagnosis.detail,
     blindTo: diagnosis.blindTo,
     discarded: diagnosis.discarded,
     repair: diagnosis.repair && {

@@ -66,7 +66,14 @@ describe('spoke observe', () => {
     const both = observe(text, '--with', 'coded-mapper,pair-reflectometer').out;
     const [first] = diagnose(both).answer.explanations;
     expect(first?.faults).toEqual([
-      { kind: 'open', end: 'cable', contacts: ['4'], pairs: [1], distanceM: 23 } as never,
+      {
+        id: 'broken-conductor//BU/cable@23.0',
+        kind: 'open',
+        end: 'cable',
+        contacts: ['4'],
+        pairs: [1],
+        distanceM: 23,
+      } as never,
     ]);
   });
 

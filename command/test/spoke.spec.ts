@@ -38,7 +38,14 @@ describe('spoke diagnose', () => {
       repair: { action: string };
     }[];
     expect(first?.faults).toEqual([
-      { kind: 'reversed', end: 'far', contacts: ['1', '2'], pairs: [2], distanceM: null },
+      {
+        id: 'reversed-pair//1+2/far',
+        kind: 'reversed',
+        end: 'far',
+        contacts: ['1', '2'],
+        pairs: [2],
+        distanceM: null,
+      },
     ]);
     expect(first?.repair.action).toBe('redo the far end');
     expect((answer['nextLook'] as { minutes: number }).minutes).toBe(1);

@@ -12,7 +12,7 @@ export const MAX_LINE_BYTES = 4096;
 export const MAX_ANSWER_LINES = 500;
 
 export type ProtocolErrorCode =
-  'unknown-command' | 'unknown-class' | 'unknown-link' | 'bad-argument' | 'line-too-long';
+  'unknown-command' | 'unknown-class' | 'unknown-link' | 'bad-argument' | 'line-too-long' | 'not-kept';
 
 /** An answer that is not as the protocol says. */
 export class ProtocolError extends Error {}
@@ -21,6 +21,7 @@ export class ProtocolError extends Error {}
 export function encodeReading(reading: Reading): string[] {
   switch (reading.instrument) {
     case 'lamp-pairs':
+    case 'lamps-one-return':
       return [
         'READING lamp-pairs near',
         ...Object.entries(reading.lamps).map(([pair, lit]) => `LAMP ${pair} ${lit ? 'lit' : 'dark'}`),
@@ -97,6 +98,7 @@ interface Draft {
 /** The fields each class takes from what came in. */
 const FIELDS: Readonly<Record<InstrumentClass, (draft: Draft, end: string | undefined) => object>> = {
   'lamp-pairs': ({ lamps }) => ({ lamps }),
+  'lamps-one-return': ({ lamps }) => ({ lamps }),
   'stepping-lamps': ({ arrivals, joins, splits }) => ({ arrivals, joins, splits }),
   'coded-mapper': ({ arrivals, joins, splits }) => ({ arrivals, joins, splits }),
   'coded-mapper-crosstalk': ({ arrivals, joins, splits }) => ({ arrivals, joins, splits }),

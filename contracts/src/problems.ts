@@ -10,6 +10,8 @@ export const problem = z.object({
   errors: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
   /** On 409: the record as it is now, and who changed it. */
   current: z.unknown().optional(),
+  /** What was sent under an id that is kept with other content. */
+  sent: z.unknown().optional(),
   changedBy: z.string().optional(),
   changedAt: z.string().optional(),
 });

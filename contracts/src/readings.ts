@@ -26,13 +26,15 @@ const mapReading = z.strictObject({
 });
 
 const lampReading = z.strictObject({
-  instrument: z.literal('lamp-pairs'),
+  instrument: z.enum(['lamp-pairs', 'lamps-one-return']),
   lamps: z.record(contactPair, z.boolean()),
 });
 
 const echo = z.strictObject({
   kind: z.enum(['open', 'short', 'low', 'high']),
   distanceM: z.number().min(0, { error: 'A distance is not negative.' }).max(10_000),
+  uM: z.number().min(0, { error: 'An uncertainty is not negative.' }).max(1000).optional(),
+  probability: z.number().min(0).max(1, { error: 'A probability is at most 1.' }).optional(),
 });
 
 const echoReading = z.strictObject({
@@ -109,7 +111,7 @@ const anyReading = z.discriminatedUnion(
   ],
   {
     error:
-      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, wiggle or eye.',
+      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, lamps-one-return, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, wiggle or eye.',
   },
 );
 export type ReadingInput = z.input<typeof anyReading>;
@@ -122,14 +124,42 @@ const workDone = z.strictObject({
     error: 'Work is near, far, cable, replaced, outlet or unplug.',
   }),
 });
-/** A reading, or work done between two of them. */
-export const evidence: z.ZodType<Evidence, unknown> = chosen<Evidence>((value) =>
-  'work' in value ? (workDone as z.ZodType<Evidence>) : (anyReading as z.ZodType<Evidence>),
-);
+/** Why a reading that showed a fault was no good, in the words of whoever took it again. */
+const misreadReason = z.strictObject({ misread: line(300) });
+/** When a reading was taken, and by whom: two like ones far enough apart are two, close together a copy. */
+const taken = z
+  .strictObject({
+    at: z.iso.datetime({ offset: true, error: 'Write the time as 2026-03-04T09:30:00Z.' }).optional(),
+    by: line(80).optional(),
+  })
+  .optional();
+
+/** A reading with when and by whom, work done between two of them, or why one was no good. */
+export const evidence: z.ZodType<Evidence, unknown> = chosen<Evidence>((value) => {
+  if ('work' in value) return workDone as z.ZodType<Evidence>;
+  if ('misread' in value) return misreadReason as z.ZodType<Evidence>;
+  return takenReading as unknown as z.ZodType<Evidence>;
+});
+
+/** A reading beside which stands when it was taken. */
+const takenReading = z
+  .record(z.string(), z.unknown())
+  .transform(({ taken: when, ...said }, context): unknown => {
+    const parsed = z.object({ said: anyReading, taken }).safeParse({ said, taken: when });
+    if (parsed.success)
+      return { ...parsed.data.said, ...(parsed.data.taken ? { taken: parsed.data.taken } : {}) };
+    for (const issue of parsed.error.issues)
+      context.addIssue({
+        ...issue,
+        path: issue.path[0] === 'said' ? issue.path.slice(1) : issue.path,
+      } as never);
+    return z.NEVER;
+  });
 
 export const instrumentClass = z.enum(
   [
     'lamp-pairs',
+    'lamps-one-return',
     'stepping-lamps',
     'coded-mapper',
     'coded-mapper-crosstalk',

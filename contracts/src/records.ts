@@ -4,9 +4,13 @@ import { link } from './jobs.js';
 import { instrumentClass, linkEnd, reading } from './readings.js';
 import { line, note, timestamp, uuid } from './text.js';
 
+/** Order among all that is recorded of a link, whatever the clocks said. */
+const turn = z.int().positive();
+
 /** One try at an end: the connector is good, or spoiled. */
 export const termination = z.object({
   id: uuid,
+  turn,
   side: linkEnd,
   at: timestamp,
   by: z.string(),
@@ -47,6 +51,7 @@ export type NewTermination = z.input<typeof newTermination>;
 /** Work on the cable itself. */
 export const cableWork = z.object({
   id: uuid,
+  turn,
   at: timestamp,
   by: z.string(),
   kind: z.enum(['mended', 'replaced', 'outlet', 'unplug']),
@@ -69,29 +74,50 @@ const diagnosis = z.custom<Diagnosis>((value) => typeof value === 'object' && va
 /** A reading as it was taken, with the verdict that all the evidence gave at that moment. */
 export const testRecord = z.object({
   id: uuid,
+  turn,
   at: timestamp,
   by: z.string(),
   source: z.enum(['instrument', 'keyed']),
+  /** Whether the instrument was a simulated one: then it says nothing of a real link. */
+  simulated: z.boolean(),
   instrumentName: z.string(),
   reading,
   diagnosis,
   corrects: uuid.nullable(),
+  /** Why an earlier reading that showed a fault was no good; empty where nobody said. */
+  misread: z.string(),
   note: z.string(),
 });
 export type TestRecord = z.infer<typeof testRecord>;
+const misread = z.string().trim().max(300, { error: 'At most 300 characters.' }).default('');
 export const newTest = z.strictObject({
   id: uuid,
-  source: z.enum(['instrument', 'keyed']),
+  /** The reading that an instrument gave under this id; without it the reading was keyed in. */
+  takenId: uuid.optional(),
   instrumentName: line(80),
   reading,
   corrects: uuid.nullable().default(null),
+  misread,
   note: note.default(''),
   /** The person confirmed for this round that both ends are unplugged and dead. */
   unplugged: z.literal(true, { error: 'Confirm first that both ends are unplugged and dead.' }),
 });
 export type NewTest = z.input<typeof newTest>;
 
-export const handover = z.object({ id: uuid, at: timestamp, by: z.string(), testId: uuid });
+/** A reading to be taken by an instrument and kept, in one go. */
+export const takenTest = z.strictObject({
+  id: uuid,
+  instrument: instrumentClass,
+  end: linkEnd.default('near'),
+  plan: reading.optional(),
+  corrects: uuid.nullable().default(null),
+  misread,
+  note: note.default(''),
+  unplugged: z.literal(true, { error: 'Confirm first that both ends are unplugged and dead.' }),
+});
+export type TakenTest = z.input<typeof takenTest>;
+
+export const handover = z.object({ id: uuid, turn, at: timestamp, by: z.string(), testId: uuid });
 export type Handover = z.infer<typeof handover>;
 export const newHandover = z.strictObject({ id: uuid });
 
@@ -119,7 +145,13 @@ export const takeReading = z.strictObject({
   plan: reading.optional(),
 });
 export type TakeReading = z.input<typeof takeReading>;
-export const takenReading = z.object({ instrumentName: z.string(), reading });
+export const takenReading = z.object({
+  /** Names it for keeping: the server remembers what it took, and from what. */
+  takenId: uuid,
+  instrumentName: z.string(),
+  simulated: z.boolean(),
+  reading,
+});
 export type TakenReading = z.infer<typeof takenReading>;
 
 export const instrument = z.object({

@@ -7,6 +7,23 @@ export const uuid = z.uuid({ error: 'Give a UUID.' });
 /** Control characters and direction overrides have no place in a name, and hide what it says. */
 
 const HIDDEN = /[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/;
+const DIRECTED = /[\u202a-\u202e\u2066-\u2069]/;
+
+/** Where in a value a text is that no UTF-8 can hold: half of a surrogate pair. Null where all are whole. */
+export function brokenTextIn(
+  value: unknown,
+  path: readonly (string | number)[] = [],
+): (string | number)[] | null {
+  if (typeof value === 'string') return /\p{Surrogate}/u.test(value) ? [...path] : null;
+  if (typeof value !== 'object' || value === null) return null;
+  for (const [key, inner] of Object.entries(value)) {
+    const at = [...path, Array.isArray(value) ? Number(key) : key];
+    if (/\p{Surrogate}/u.test(key)) return at;
+    const found = brokenTextIn(inner, at);
+    if (found) return found;
+  }
+  return null;
+}
 
 /** One line of text a person typed: trimmed, 1 to `max` characters. Markup is kept as plain text. */
 export const line = (max: number): z.ZodString =>
@@ -25,6 +42,9 @@ export const note = z
 
   .refine((text) => !/[\u0000-\u0008\u000b-\u001f\u007f]/.test(text), {
     error: 'Leave out control characters.',
+  })
+  .refine((text) => !DIRECTED.test(text), {
+    error: 'Leave out the signs that turn the direction of text: they make it read as something else.',
   });
 
 /** A cable length in metres. */

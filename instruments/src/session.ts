@@ -25,6 +25,7 @@ export const CLASSES: readonly InstrumentClass[] = [
   'coded-mapper',
   'stepping-lamps',
   'lamp-pairs',
+  'lamps-one-return',
   'pair-reflectometer',
   'beeper',
   'ohmmeter',
@@ -54,6 +55,9 @@ export function answer(bench: Bench, line: string): string[] {
   } catch (error) {
     // A cable or connector that is not there, a contact that a link does not have: told, not died of.
     if (error instanceof RangeError) return refuse('bad-argument', error.message);
+    // A full disk, a closed folder: the world stays as it was, and the next line may fare better.
+    const { code } = error as NodeJS.ErrnoException;
+    if (typeof code === 'string') return refuse('not-kept', `The change could not be kept (${code}).`);
     throw error;
   }
 }

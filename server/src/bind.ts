@@ -1,5 +1,7 @@
 import {
+  brokenTextIn,
   endpoints,
+  pathInWords,
   type AnswerOf,
   type Endpoint,
   type EndpointId,
@@ -9,7 +11,8 @@ import {
 import { Router, type Request, type Response } from 'express';
 import { currentSession, requireForgeryToken, requireSameOrigin } from './access/sessions.js';
 import type { Context, SignedIn } from './context.js';
-import { badInput, Refusal } from './problems.js';
+import { isAway, isInTheWay } from './db/failures.js';
+import { badField, badInput, Refusal } from './problems.js';
 
 export interface Call<K extends EndpointId> {
   params: ParamsOf<K>;
@@ -27,6 +30,9 @@ export type Handler<K extends EndpointId> = (
 
 export type Handlers = { [K in EndpointId]: Handler<K> };
 
+/** A record that brings its own id is kept once, however often it is sent. */
+const namesItself = (body: unknown): boolean => typeof body === 'object' && body !== null && 'id' in body;
+
 /**
  * One router from the endpoint table: every route checks, in this order, where the request comes
  * from, who sends it, whether that role may, and the shape of what was sent. There is no other
@@ -40,7 +46,10 @@ export function bindEndpoints(context: Context, handlers: Handlers): Router {
     router[endpoint.method](endpoint.path, async (request, response) => {
       const changes = endpoint.method !== 'get';
       if (changes) requireSameOrigin(request);
-      const session = await currentSession(context, request);
+      const session = await currentSession(context, request).catch((error: unknown) => {
+        if (!isAway(error)) throw error;
+        return currentSession(context, request);
+      });
       if (endpoint.access !== 'anyone') {
         if (!session)
           throw new Refusal(401, 'Sign in', 'Sign in first: your session is over or was never begun.');
@@ -55,14 +64,27 @@ export function bindEndpoints(context: Context, handlers: Handlers): Router {
       }
       const params = endpoint.params?.safeParse(request.params);
       if (params && !params.success) throw badInput(params.error);
+      const broken = brokenTextIn(request.body);
+      if (broken)
+        throw badField(
+          pathInWords(broken),
+          'This text is broken: half of a character is missing. Write it anew.',
+          400,
+        );
       const body = endpoint.body?.safeParse(request.body ?? {});
       if (body && !body.success) throw badInput(body.error);
-      const answer = await handler({
+      const call = {
         params: params?.data,
         body: body?.data,
         crew: session?.crew ?? null,
         request,
         response,
+      };
+      const repeatable = !changes || namesItself(body?.data);
+      const answer = await handler(call).catch((error: unknown) => {
+        const again = isInTheWay(error) || (repeatable && isAway(error));
+        if (!again || response.headersSent) throw error;
+        return handler(call);
       });
       if (!response.headersSent) response.json(answer);
     });

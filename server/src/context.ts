@@ -3,14 +3,21 @@ import type { Logger } from 'pino';
 import type { Database } from './db/open.js';
 import type { InstrumentClient } from './instruments/client.js';
 import type { ScopeClient } from './instruments/scope.js';
+import type { TakenReadings } from './instruments/taken.js';
 
 /** What the resources work with. */
 export interface Context {
   db: Database;
+  /** Connections that no work can take away: for who is signed in, and whether the database answers. */
+  quick: Database;
   log: Logger;
   version: string;
   instruments: InstrumentClient;
   scope: ScopeClient;
+  /** What instruments gave lately. */
+  taken: TakenReadings;
+  /** Whether simulated instruments may be used on links: with the demo, or where they are switched on. */
+  simulation: boolean;
   /** Sign-in attempts that may fail per address in five minutes. */
   signInLimit: number;
 }

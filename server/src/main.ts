@@ -4,18 +4,21 @@ import { openDatabase } from './db/open.js';
 import { InstrumentClient } from './instruments/client.js';
 import { readScopeAdapter } from './instruments/scope-adapter.js';
 import { ScopeClient } from './instruments/scope.js';
+import { TakenReadings } from './instruments/taken.js';
 import { stockKit } from './kit/store.js';
+import { judgeWaiting } from './links/standing.js';
 import { isDemo, loadDemo } from './demo/load.js';
 
 /**
  * The server process. Everything comes from the environment, set by scripts/start.mjs:
  * DATABASE_URL, HOST, PORT, WEB_FOLDER, MIGRATIONS_FOLDER, DEMO_FOLDER (load into an empty
- * database), INSTRUMENT_PORT, SCOPE_ADAPTER (a file), SCOPE_PORT (instead of the file's), APP_VERSION,
+ * database), INSTRUMENT_PORT, SIMULATED_INSTRUMENTS (`on` or `off`; left out, on with the demo alone), SCOPE_ADAPTER (a file), SCOPE_PORT (instead of the file's), APP_VERSION,
  * LOG_LEVEL.
  */
 const env = process.env;
 const log = pino({ level: env.LOG_LEVEL ?? 'warn' });
 const SIGN_INS_THAT_MAY_FAIL = 10;
+const ENDS_WITHIN_MS = 15_000;
 
 async function main(): Promise<void> {
   const database = await openDatabase(
@@ -28,13 +31,17 @@ async function main(): Promise<void> {
   const scope = new ScopeClient(readScopeAdapter(env.SCOPE_ADAPTER, env.SCOPE_PORT));
   await stockKit(database.db);
   if (env.DEMO_FOLDER) await loadDemo(database.db, instruments, env.DEMO_FOLDER);
+  await judgeWaiting(database.db);
   const demo = await isDemo(database.db);
   const context = {
     db: database.db,
+    quick: database.quick,
     log,
     version: env.APP_VERSION ?? '0',
     instruments,
     scope,
+    taken: new TakenReadings(),
+    simulation: env.SIMULATED_INSTRUMENTS === 'on' || (env.SIMULATED_INSTRUMENTS !== 'off' && demo),
     signInLimit: SIGN_INS_THAT_MAY_FAIL,
   };
   const app = createApp(context, env.WEB_FOLDER ?? null);
@@ -49,7 +56,8 @@ async function main(): Promise<void> {
   const stop = (): void => {
     server.close(() => void database.close().then(() => process.exit(0)));
     server.closeIdleConnections();
-    setTimeout(() => server.closeAllConnections(), 2000).unref();
+    // Requests under way may end.
+    setTimeout(() => server.closeAllConnections(), ENDS_WITHIN_MS).unref();
   };
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);

@@ -2,6 +2,7 @@ import { fieldErrors, type Problem } from '@near-spoke/contracts';
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import * as z from 'zod';
+import { isAway, isInTheWay, isTooLong } from './db/failures.js';
 
 /** A refusal that reaches the person as problem details (RFC 9457). */
 export class Refusal extends Error {
@@ -32,6 +33,40 @@ export const changedSince = (current: unknown, changedBy: string, changedAt: str
 /** An id that was already used for something else. */
 export const idTaken = (): Refusal =>
   new Refusal(409, 'Id already used', 'This id already names another record. Make a new one and send again.');
+
+/** One value, whatever the order of its fields; what is left out and what is null is the same. */
+function canonical(value: unknown): unknown {
+  if (value instanceof Date) return value.toISOString();
+  if (Array.isArray(value)) return value.map(canonical);
+  if (typeof value !== 'object' || value === null) return value ?? null;
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([, inner]) => inner !== undefined && inner !== null)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, inner]) => [key, canonical(inner)]),
+  );
+}
+const alike = (a: unknown, b: unknown): boolean =>
+  JSON.stringify(canonical(a)) === JSON.stringify(canonical(b));
+
+/**
+ * Refuses a second sending under an id that says something else than what is kept under it: a repeat is
+ * harmless, other content would be lost without a word.
+ */
+export function refuseOther(
+  kept: Readonly<Record<string, unknown>>,
+  sent: { id: string } & Record<string, unknown>,
+): void {
+  const other = Object.keys(sent).filter((key) => sent[key] !== undefined && !alike(kept[key], sent[key]));
+  if (other.length === 0) return;
+  const current = Object.fromEntries(Object.keys(sent).map((key) => [key, kept[key] ?? null]));
+  throw new Refusal(
+    409,
+    'Kept before, with other content',
+    `Under this id something else is kept already: ${other.join(', ')} differ. Nothing was changed. Compare both, and send what is still to be kept under an id of its own.`,
+    { current, sent },
+  );
+}
 
 export function badInput(error: z.ZodError): Refusal {
   const errors = fieldErrors(error);
@@ -71,6 +106,21 @@ function bodyProblem(error: HttpError): Refusal | null {
 const PG_UNIQUE = '23505';
 const PG_FOREIGN_KEY = '23503';
 
+const SOON = { type: 'about:blank', title: 'Not just now', status: 503 } as const;
+
+/** The database away for a moment, or busy with others: nothing was kept, and trying again helps. */
+function passingProblem(error: unknown): Refusal | null {
+  const again = (detail: string): Refusal => new Refusal(SOON.status, SOON.title, detail);
+  if (isAway(error))
+    return again(
+      'The database does not answer just now. What you sent is not known to be kept: send it again.',
+    );
+  if (isInTheWay(error))
+    return again('Somebody changed the same records at this moment. Nothing was kept: send it again.');
+  if (isTooLong(error)) return again('It took too long beside other work. Nothing was kept: send it again.');
+  return null;
+}
+
 /** Constraint violations that a race can still cause after the checks in code. */
 function databaseProblem(error: unknown): Refusal | null {
   const cause = error instanceof Error && error.cause ? error.cause : error;
@@ -99,8 +149,10 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
           ? badInput(error)
           : error instanceof URIError
             ? new Refusal(400, 'Bad address', 'The address holds characters that cannot be read.')
-            : (bodyProblem(error as HttpError) ?? databaseProblem(error));
-    if (!refusal) log.error({ err: error, method: request.method, path: request.path }, 'request failed');
+            : (bodyProblem(error as HttpError) ?? passingProblem(error) ?? databaseProblem(error));
+    if (refusal?.problem.status === SOON.status) response.set('Retry-After', '2');
+    if (!refusal || refusal.problem.status === SOON.status)
+      log.error({ err: error, method: request.method, path: request.path }, 'request failed');
     const problem = refusal?.problem ?? {
       type: 'about:blank',
       title: 'Could not be done',

@@ -12,18 +12,40 @@ import { openDatabase, type OpenDatabase } from '../src/db/open.js';
 import { crewMember } from '../src/db/schema.js';
 import { InstrumentClient } from '../src/instruments/client.js';
 import { ScopeClient } from '../src/instruments/scope.js';
+import { TakenReadings } from '../src/instruments/taken.js';
 import { stockKit } from '../src/kit/store.js';
 import { answer, type Bench } from '../../instruments/src/session.js';
 
 const here = (path: string): string => new URL(path, import.meta.url).pathname;
 export const DEMO = here('../../demo');
-const MIGRATIONS = here('../src/db/migrations');
+export const MIGRATIONS = here('../src/db/migrations');
 export const PASSPHRASE = 'four short words here';
+
+/** A database with nothing in it, on the server that TEST_DATABASE_URL names. */
+export async function emptyDatabase(): Promise<{ url: string; drop(): Promise<void> }> {
+  const serverUrl = process.env['TEST_DATABASE_URL'];
+  if (!serverUrl) throw new Error('TEST_DATABASE_URL is not set: run the tests with npm test.');
+  const name = `test_${randomUUID().replaceAll('-', '')}`;
+  const admin = new pg.Client({ connectionString: serverUrl });
+  await admin.connect();
+  await admin.query(`CREATE DATABASE ${name}`);
+  const url = new URL(serverUrl);
+  url.pathname = `/${name}`;
+  return {
+    url: url.href,
+    drop: async () => {
+      await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);
+      await admin.end();
+    },
+  };
+}
 
 /** An application on a database of its own, on the server that TEST_DATABASE_URL names. */
 export interface TestApp {
   app: Express;
   database: OpenDatabase;
+  /** Where its database is. */
+  url: string;
   query(text: string, values?: unknown[]): Promise<pg.QueryResult>;
   close(): Promise<void>;
 }
@@ -33,38 +55,35 @@ export async function startApp(
     instruments?: InstrumentClient;
     scope?: ScopeClient;
     signInLimit?: number;
+    simulation?: boolean;
     webFolder?: string;
   } = {},
 ): Promise<TestApp> {
-  const serverUrl = process.env['TEST_DATABASE_URL'];
-  if (!serverUrl) throw new Error('TEST_DATABASE_URL is not set: run the tests with npm test.');
-  const name = `test_${randomUUID().replaceAll('-', '')}`;
-  const admin = new pg.Client({ connectionString: serverUrl });
-  await admin.connect();
-  await admin.query(`CREATE DATABASE ${name}`);
-  const url = new URL(serverUrl);
-  url.pathname = `/${name}`;
-  const database = await openDatabase(url.href, MIGRATIONS);
+  const { url, drop } = await emptyDatabase();
+  const database = await openDatabase(url, MIGRATIONS);
   await stockKit(database.db);
-  const raw = new pg.Client({ connectionString: url.href });
+  const raw = new pg.Client({ connectionString: url });
   await raw.connect();
   const context = {
     db: database.db,
+    quick: database.quick,
     log: pino({ level: 'silent' }),
     version: '9.9.9',
     instruments: options.instruments ?? new InstrumentClient(null),
     scope: options.scope ?? new ScopeClient(null),
+    taken: new TakenReadings(),
+    simulation: options.simulation ?? true,
     signInLimit: options.signInLimit ?? 1000,
   };
   return {
     app: createApp(context, options.webFolder ?? null),
     database,
+    url,
     query: (text, values) => raw.query(text, values),
     close: async () => {
       await raw.end();
       await database.close();
-      await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);
-      await admin.end();
+      await drop();
     },
   };
 }
@@ -157,7 +176,6 @@ export const straight = Object.fromEntries([...'12345678'].map((c) => [c, [c]]))
 
 export const mapTest = (arrivals: Record<string, string[]> = straight, change: object = {}) => ({
   id: randomUUID(),
-  source: 'keyed',
   instrumentName: 'pocket mapper',
   reading: { instrument: 'coded-mapper', arrivals, joins: [], splits: null },
   unplugged: true,

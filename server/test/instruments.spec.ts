@@ -57,6 +57,8 @@ describe('an instrument', () => {
     const taken = await client.read('coded-mapper', 'near', 'x');
     server.close();
     expect(taken).toEqual({
+      takenId: taken.takenId,
+      simulated: false,
       instrumentName: 'Test set',
       reading: observe(linkWith(expectation()), 'coded-mapper'),
     });

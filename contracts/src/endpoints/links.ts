@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { link, linkChange } from '../jobs.js';
 import { linkEnd } from '../readings.js';
-import { linkDetail, newCableWork, newHandover, newTermination, newTest } from '../records.js';
+import { linkDetail, newCableWork, newHandover, newTermination, newTest, takenTest } from '../records.js';
 import { newTrace, traceRecord } from '../reflectometry.js';
 import { uuid } from '../text.js';
 import { everyone, workers, onLink, type Endpoint } from './endpoint.js';
@@ -66,6 +66,15 @@ export const linksEndpoints = {
     access: workers,
     params: onLink,
     body: newTest,
+    response: linkDetail,
+  },
+  takeTest: {
+    method: 'post',
+    path: '/api/links/:linkId/tests/taken',
+    summary: 'Have an instrument take a reading, and record it',
+    access: workers,
+    params: onLink,
+    body: takenTest,
     response: linkDetail,
   },
   listTraces: {

@@ -23,7 +23,7 @@ function cookieToken(request: Request): string | null {
 }
 
 /** The session a request carries, if it is still good. */
-export async function currentSession({ db }: Context, request: Request): Promise<Session | null> {
+export async function currentSession({ quick: db }: Context, request: Request): Promise<Session | null> {
   const token = cookieToken(request);
   if (!token) return null;
   const tokenHash = hashToken(token);
@@ -45,7 +45,11 @@ export async function currentSession({ db }: Context, request: Request): Promise
 }
 
 /** Begins a session and sets its cookie; out-of-date sessions are cleared on the way. */
-export async function beginSession({ db }: Context, crewId: string, response: Response): Promise<string> {
+export async function beginSession(
+  { quick: db }: Context,
+  crewId: string,
+  response: Response,
+): Promise<string> {
   const token = randomBytes(32).toString('base64url');
   const forgeryToken = randomBytes(24).toString('base64url');
   const expiresAt = new Date(Date.now() + LIFETIME_MS);
@@ -57,7 +61,7 @@ export async function beginSession({ db }: Context, crewId: string, response: Re
 
 export async function endSession(context: Context, request: Request, response: Response): Promise<void> {
   const current = await currentSession(context, request);
-  if (current) await context.db.delete(session).where(eq(session.tokenHash, current.tokenHash));
+  if (current) await context.quick.delete(session).where(eq(session.tokenHash, current.tokenHash));
   response.clearCookie(COOKIE, { httpOnly: true, sameSite: 'strict', path: '/' });
 }
 

@@ -19,10 +19,11 @@ import { and, asc, desc, eq } from 'drizzle-orm';
 import { isDeepStrictEqual } from 'node:util';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
+import { keepOnce } from '../db/once.js';
 import type { Sql } from '../db/open.js';
 import { adapter, adapterBuild, adapterPhoto, adapterVersion, crewMember } from '../db/schema.js';
 import { jpegSize } from './jpeg.js';
-import { badField, changedSince, idTaken, notFound } from '../problems.js';
+import { badField, changedSince, notFound } from '../problems.js';
 
 /** Who did something, and when if not now. */
 interface Doing {
@@ -179,14 +180,9 @@ export async function addBuild(
   { crewId, at = new Date() }: Doing,
 ): Promise<void> {
   const { design } = await readVersion(tx, adapterId, version);
-  const [known] = await tx.select().from(adapterBuild).where(eq(adapterBuild.id, id));
-  if (known && known.adapterId !== adapterId) throw idTaken();
-  if (known) return;
   const verdict = judged(design, heard);
-  await tx
-    .insert(adapterBuild)
-    .values({ id, adapterId, version, name, note, heard, verdict, by: crewId, at })
-    .onConflictDoNothing({ target: adapterBuild.id });
+  const sent = { id, adapterId, version, name, note, heard };
+  if (!(await keepOnce(tx, adapterBuild, { ...sent, verdict, by: crewId, at }, sent))) return;
   await logActivity(tx, {
     by: crewId,
     at,
@@ -215,15 +211,10 @@ export async function addPhoto(
 ): Promise<void> {
   const [own] = await tx.select({ id: adapter.id }).from(adapter).where(eq(adapter.id, adapterId));
   if (!own) throw notFound('adapter');
-  const [known] = await tx
-    .select({ adapterId: adapterPhoto.adapterId })
-    .from(adapterPhoto)
-    .where(eq(adapterPhoto.id, id));
-  if (known && known.adapterId !== adapterId) throw idTaken();
-  if (known) return;
   if (jpegSize(Buffer.from(jpeg, 'base64')) === null)
     throw badField('jpeg', 'The picture is damaged or cut short: take it again.', 400);
-  await tx.insert(adapterPhoto).values({ id, adapterId, end, words, jpegBase64: jpeg, by: crewId, at });
+  const sent = { id, adapterId, end, words, jpegBase64: jpeg };
+  await keepOnce(tx, adapterPhoto, { ...sent, by: crewId, at }, sent);
 }
 
 /** A photo's bytes, base64. */

@@ -1,8 +1,9 @@
 import type { CrewMember } from '@near-spoke/contracts';
-import { and, asc, eq, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, ne, or, sql } from 'drizzle-orm';
 import { hashPassphrase } from '../access/passphrase.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { keepOnce } from '../db/once.js';
 import { crewMember, session } from '../db/schema.js';
 import { badField, changedSince, notFound } from '../problems.js';
 
@@ -30,10 +31,7 @@ export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addC
         .where(eq(sql`lower(${crewMember.name})`, body.name.toLowerCase()));
       if (same && same.id !== body.id)
         throw badField('name', 'Somebody of that name is in the crew. Add an initial.', 409);
-      await db
-        .insert(crewMember)
-        .values({ ...fields, passphraseHash })
-        .onConflictDoNothing({ target: crewMember.id });
+      await keepOnce(db, crewMember, { ...fields, passphraseHash }, fields);
       const [row] = await db.select().from(crewMember).where(eq(crewMember.id, body.id));
       return asCrewMember(row as Row);
     },
@@ -42,11 +40,14 @@ export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addC
       const passphraseHash =
         body.passphrase === undefined ? undefined : await hashPassphrase(body.passphrase);
       return db.transaction(async (tx) => {
-        const [row] = await tx
-          .select()
+        // Leads are locked in one order: two who change each other wait instead of blocking each other.
+        await tx
+          .select({ id: crewMember.id })
           .from(crewMember)
-          .where(eq(crewMember.id, params.crewId))
+          .where(or(eq(crewMember.id, params.crewId), eq(crewMember.role, 'lead')))
+          .orderBy(asc(crewMember.id))
           .for('update');
+        const [row] = await tx.select().from(crewMember).where(eq(crewMember.id, params.crewId));
         if (!row) throw notFound('person');
         if (row.version !== body.version)
           throw changedSince(asCrewMember(row), 'another lead', new Date().toISOString());
@@ -56,8 +57,7 @@ export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addC
           const others = await tx
             .select({ id: crewMember.id })
             .from(crewMember)
-            .where(and(eq(crewMember.role, 'lead'), eq(crewMember.active, true), ne(crewMember.id, row.id)))
-            .for('update');
+            .where(and(eq(crewMember.role, 'lead'), eq(crewMember.active, true), ne(crewMember.id, row.id)));
           if (others.length === 0)
             throw badField('role', 'This is the only lead. Make somebody else lead first.');
         }

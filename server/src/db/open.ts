@@ -9,15 +9,60 @@ export type Sql = Database | Parameters<Parameters<Database['transaction']>[0]>[
 
 export interface OpenDatabase {
   db: Database;
+  /** A few connections that no work can take away: for who is signed in, and whether the database answers. */
+  quick: Database;
   close(): Promise<void>;
+}
+
+/** Any number that only this application uses: whoever holds it brings the schema up to date. */
+const MIGRATION_LOCK = 4_870_013;
+
+/** How long one statement, one wait for a lock and one pause inside a transaction may last. */
+const LIMITS = { statement: 30_000, lock: 10_000, idleInTransaction: 15_000 };
+
+const QUICK_CONNECTIONS = 4;
+
+function openPool(url: string, most: number): pg.Pool {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: most,
+    connectionTimeoutMillis: 5000,
+    statement_timeout: LIMITS.statement,
+    lock_timeout: LIMITS.lock,
+    idle_in_transaction_session_timeout: LIMITS.idleInTransaction,
+  });
+  // A connection lost while idle is replaced on next use; one lost at work fails that request alone.
+  pool.on('error', () => undefined);
+  pool.on('connect', (client) => client.on('error', () => undefined));
+  return pool;
+}
+
+/**
+ * Brings the schema up to date, one process at a time: of two that start together the second waits and
+ * finds it done.
+ */
+async function bringUpToDate(url: string, migrationsFolder: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 5000 });
+  client.on('error', () => undefined);
+  await client.connect();
+  try {
+    await client.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
+    await migrate(drizzle(client, { schema }), { migrationsFolder });
+  } finally {
+    // The lock ends with its connection.
+    await client.end();
+  }
 }
 
 /** Opens a pool and brings the schema up to date. `migrationsFolder` holds the generated SQL. */
 export async function openDatabase(url: string, migrationsFolder: string): Promise<OpenDatabase> {
-  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
-  // A connection lost while idle is replaced on next use; health says so meanwhile.
-  pool.on('error', () => undefined);
-  const db = drizzle(pool, { schema });
-  await migrate(db, { migrationsFolder });
-  return { db, close: () => pool.end() };
+  await bringUpToDate(url, migrationsFolder);
+  const [pool, few] = [openPool(url, 10), openPool(url, QUICK_CONNECTIONS)];
+  return {
+    db: drizzle(pool, { schema }),
+    quick: drizzle(few, { schema }),
+    close: async () => {
+      await Promise.all([pool.end(), few.end()]);
+    },
+  };
 }

@@ -79,13 +79,19 @@ async function replay(tx: Sql, instruments: InstrumentClient, event: DemoEvent):
     };
     return recordTermination(tx, event.linkId, attempt, by);
   }
-  const { instrumentName, reading } = await instruments.read(event.instrument, event.end, event.linkId);
+  const { instrumentName, simulated, reading } = await instruments.read(
+    event.instrument,
+    event.end,
+    event.linkId,
+  );
   const test = {
     id: event.id,
     source: 'instrument' as const,
+    simulated,
     instrumentName,
     reading,
     corrects: null,
+    misread: '',
     note: '',
     unplugged: true as const,
   };

@@ -2,7 +2,7 @@ import {
   expectLink,
   figuresOf,
   findPatterns,
-  isMapReading,
+  firstTestOf,
   linkEvents,
   evidenceOf,
   readingsThatHold,
@@ -18,6 +18,7 @@ import type { Sql } from '../db/open.js';
 import { connectorType, faultFound, link, terminationAttempt, testRecord } from '../db/schema.js';
 import { readJob } from '../jobs/store.js';
 import { readKit } from '../kit/store.js';
+import { attemptStands } from '../links/standing.js';
 import { readLinks, readRecord } from '../links/store.js';
 
 const connectorName = sql<string>`${connectorType.sheet} ->> 'name'`;
@@ -36,14 +37,22 @@ export function figureHandlers({ db }: Context): Pick<Handlers, 'jobFigures' | '
 async function figures(db: Sql, jobId: string | null): Promise<Figures> {
   const ofJob = jobId === null ? undefined : eq(link.jobId, jobId);
   const tests = await db
-    .select({ linkId: testRecord.linkId, reading: testRecord.reading, diagnosis: testRecord.diagnosis })
+    .select({
+      id: testRecord.id,
+      linkId: testRecord.linkId,
+      turn: testRecord.turn,
+      at: sql<string>`${testRecord.at}::text`,
+      reading: testRecord.reading,
+      corrects: testRecord.corrects,
+      result: sql<string>`${testRecord.diagnosis} ->> 'result'`,
+    })
     .from(testRecord)
     .innerJoin(link, eq(link.id, testRecord.linkId))
     .where(ofJob)
-    .orderBy(asc(testRecord.at), asc(testRecord.seq));
-  const first = new Map<string, boolean>();
-  for (const { linkId, reading, diagnosis } of tests)
-    if (isMapReading(reading) && !first.has(linkId)) first.set(linkId, diagnosis.result === 'pass');
+    .orderBy(asc(testRecord.linkId), asc(testRecord.turn));
+  const ofLink = new Map<string, typeof tests>();
+  for (const test of tests) ofLink.set(test.linkId, [...(ofLink.get(test.linkId) ?? []), test]);
+  const first = [...ofLink.values()].flatMap((ofOne) => firstTestOf(ofOne) ?? []);
   const found = await db
     .select({ slip: faultFound.slip, kind: faultFound.kind, connector: connectorName })
     .from(faultFound)
@@ -55,10 +64,10 @@ async function figures(db: Sql, jobId: string | null): Promise<Figures> {
     .from(terminationAttempt)
     .innerJoin(link, eq(link.id, terminationAttempt.linkId))
     .innerJoin(connectorType, eq(connectorType.id, terminationAttempt.connectorTypeId))
-    .where(and(eq(terminationAttempt.outcome, 'good'), ofJob))
+    .where(and(eq(terminationAttempt.outcome, 'good'), attemptStands, ofJob))
     .groupBy(connectorName);
   return figuresOf({
-    firstTests: [...first.values()].map((passed) => ({ passed })),
+    firstTests: first.map(({ result }) => ({ passed: result === 'pass' })),
     found: found.map((row) => ({ ...row, slip: row.slip as SlipKind })),
     ends,
   });

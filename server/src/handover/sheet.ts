@@ -1,10 +1,14 @@
-import type { Job, LinkDetail } from '@near-spoke/contracts';
+import type { Job, LinkDetail, TestRecord } from '@near-spoke/contracts';
 import {
   blindnessInWords,
   CABLE_WORK_WORDS,
+  exceptionWords,
   formatCableLength,
   INSTRUMENTS,
   LINK_STAGES,
+  notCorrected,
+  proofOf,
+  type Diagnosis,
   type LinkStage,
 } from '@near-spoke/core';
 
@@ -60,7 +64,8 @@ export function makeSheet({ job, details, cableNames }: SheetSource): Sheet {
 
 function toRow(detail: LinkDetail, cableNames: ReadonlyMap<string, string>): SheetRow {
   const { link, tests, handovers, terminations, diagnosis } = detail;
-  const proof = tests.at(-1);
+  const proof: TestRecord | undefined = proofOf(detail) ?? notCorrected(tests).at(-1);
+  const simulated = diagnosis?.simulated ? ', simulated' : '';
   const handed = link.stage === 'handed-over' ? handovers.at(-1) : undefined;
   return {
     label: link.label,
@@ -68,12 +73,12 @@ function toRow(detail: LinkDetail, cableNames: ReadonlyMap<string, string>): She
     to: `${link.far.room}, ${link.far.outlet}`,
     cable: cableNames.get(link.cableTypeId) ?? link.cableTypeId,
     length: formatCableLength(link.lengthM, detail.units),
-    stage: LINK_STAGES.find((s) => s.id === link.stage)?.name ?? link.stage,
-    verdict: diagnosis?.headline ?? 'not tested',
-    restsOn: [...new Set(diagnosis?.restsOn ?? [])].join(', '),
+    stage: `${LINK_STAGES.find((s) => s.id === link.stage)?.name ?? link.stage}${simulated}`,
+    verdict: diagnosis ? `${diagnosis.headline}${reasonOf(diagnosis)}` : 'not tested',
+    restsOn: `${[...new Set(diagnosis?.restsOn ?? [])].join(', ')}${simulated}`,
     blindTo: diagnosis ? blindnessInWords(diagnosis.blindTo) : '',
     testedWith: proof
-      ? `${INSTRUMENTS[proof.reading.instrument].name}${proof.source === 'keyed' ? ', keyed in' : ''}`
+      ? `${INSTRUMENTS[proof.reading.instrument].name}${proof.source === 'keyed' ? ', keyed in' : proof.simulated ? ', simulated' : ''}`
       : '',
     testedBy: proof?.by ?? '',
     testedAt: proof?.at ?? '',
@@ -83,16 +88,19 @@ function toRow(detail: LinkDetail, cableNames: ReadonlyMap<string, string>): She
   };
 }
 
+/** A pass by exception says why, wherever it is shown. */
+const reasonOf = ({ exception }: Diagnosis): string => (exception ? `. ${exceptionWords(exception)}` : '');
+
 /** Each failing verdict that was later followed by work: what was found and what was done. */
 function toRepairs({ link, tests, terminations, cableWork }: LinkDetail): SheetRepair[] {
-  const failed = tests.filter((test) => test.diagnosis.result === 'fail');
+  const failed = notCorrected(tests).filter((test) => test.diagnosis.result === 'fail');
   const work = [
-    ...terminations.map((t) => ({ at: t.at, words: `${t.side} end redone by ${t.by}` })),
-    ...cableWork.map((w) => ({ at: w.at, words: `${CABLE_WORK_WORDS[w.kind]} by ${w.by}` })),
-  ].sort((a, b) => a.at.localeCompare(b.at));
+    ...notCorrected(terminations).map((t) => ({ turn: t.turn, words: `${t.side} end redone by ${t.by}` })),
+    ...cableWork.map((w) => ({ turn: w.turn, words: `${CABLE_WORK_WORDS[w.kind]} by ${w.by}` })),
+  ].sort((a, b) => a.turn - b.turn);
   return failed.flatMap((test, index) => {
-    const until = failed[index + 1]?.at ?? '9999';
-    const done = work.filter((w) => w.at > test.at && w.at < until);
+    const until = failed[index + 1]?.turn ?? Infinity;
+    const done = work.filter((w) => w.turn > test.turn && w.turn < until);
     const isLast = index === failed.length - 1;
     if (done.length === 0 && !isLast) return [];
     const mended = done.length > 0 ? done.map((w) => w.words).join('; ') : 'not mended yet';

@@ -5,7 +5,7 @@ import type { Context } from '../context.js';
 
 const ANSWER_WITHIN_MS = 2000;
 
-async function databaseAnswers({ db }: Context): Promise<boolean> {
+async function databaseAnswers({ quick: db }: Context): Promise<boolean> {
   const late = new Promise<false>((resolve) => setTimeout(resolve, ANSWER_WITHIN_MS, false).unref());
   const answer = db.execute(sql`SELECT 1 FROM setting LIMIT 1`).then(
     () => true,

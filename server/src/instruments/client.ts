@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { connect, type Socket } from 'node:net';
 import {
   decodeReading,
@@ -72,7 +73,12 @@ export class InstrumentClient {
       const reading = decodeReading(lines);
       if (reading.instrument !== instrument)
         throw new ProtocolError(`Asked for ${instrument}, answered ${reading.instrument}.`);
-      return { instrumentName: identity?.name ?? 'instrument', reading };
+      return {
+        takenId: randomUUID(),
+        instrumentName: identity?.name ?? 'instrument',
+        simulated: identity?.simulated ?? false,
+        reading,
+      };
     } catch (error) {
       if (error instanceof ProtocolError)
         throw new InstrumentError('garbled', `${error.message} Nothing was saved; read again.`);

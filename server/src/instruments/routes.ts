@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
-import { diagnose, expectTold } from '@near-spoke/core';
+import type { TakenReading } from '@near-spoke/contracts';
+import { diagnose, expectTold, type InstrumentClass, type LinkEnd, type Reading } from '@near-spoke/core';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { readLink } from '../links/store.js';
@@ -27,12 +28,30 @@ type Ids =
   | 'readPractice'
   | 'revealPractice';
 
-export function instrumentHandlers({ db, instruments, scope }: Context): Pick<Handlers, Ids> {
+/** Reads an instrument on a link, and remembers what it gave; a simulated one only where that is allowed. */
+export async function takeOnLink(
+  { instruments, taken, simulation }: Pick<Context, 'instruments' | 'taken' | 'simulation'>,
+  linkId: string,
+  { instrument, end, plan }: { instrument: InstrumentClass; end: LinkEnd; plan?: Reading | undefined },
+): Promise<TakenReading> {
+  const reading = await orRefusal(() => instruments.read(instrument, end, linkId, plan));
+  if (reading.simulated && !simulation)
+    throw new Refusal(
+      422,
+      'No reading',
+      'Only a simulated instrument is within reach, and it knows nothing of this link. Key the reading in.',
+    );
+  return taken.remember(linkId, reading);
+}
+
+export function instrumentHandlers(context: Context): Pick<Handlers, Ids> {
+  const { db, instruments, scope, simulation } = context;
   return {
-    listInstruments: () => instruments.identify(),
+    listInstruments: async () =>
+      (await instruments.identify()).filter(({ simulated }) => simulation || !simulated),
     takeReading: async ({ body }) => {
       await readLink(db, body.linkId);
-      return orRefusal(() => instruments.read(body.instrument, body.end, body.linkId, body.plan));
+      return takeOnLink(context, body.linkId, body);
     },
     benchScope: () => scope.identify(),
     takeTrace: ({ body: { lineId, pair, ...how } }) =>

@@ -1,9 +1,11 @@
-import type { Activity } from '@near-spoke/contracts';
+import type { Activity, Job } from '@near-spoke/contracts';
 import { desc, eq } from 'drizzle-orm';
 import { logActivity } from '../activity.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { keepOnce } from '../db/once.js';
 import { activity, crewMember, job, link } from '../db/schema.js';
+import { judgeAgain, judgeLater, ofJob } from '../links/standing.js';
 import { readLinks } from '../links/store.js';
 import { insertLinks } from '../links/plan.js';
 import { changedSince, notFound } from '../problems.js';
@@ -11,26 +13,29 @@ import { readJob, readJobs } from './store.js';
 
 const LOG_LINES = 200;
 
+/** Each change as field, from, to. */
+function changesInWords(before: Job, after: Partial<Job>): string {
+  const changed = (Object.keys(after) as (keyof Job)[]).filter((key) => after[key] !== before[key]);
+  const words = changed.map((key) => `${key} from ${String(before[key])} to ${String(after[key])}`);
+  return `changed the job’s ${words.join('; ') || 'nothing'}`;
+}
+
 type Ids = 'listJobs' | 'addJob' | 'changeJob' | 'listLinks' | 'addLinks' | 'jobActivity';
 
-export function jobHandlers({ db }: Context): Pick<Handlers, Ids> {
+export function jobHandlers(context: Context): Pick<Handlers, Ids> {
+  const { db } = context;
   return {
     listJobs: () => readJobs(db),
 
     addJob: ({ body, crew }) =>
       db.transaction(async (tx) => {
-        const added = await tx
-          .insert(job)
-          .values({ ...body, updatedBy: crew.id })
-          .onConflictDoNothing()
-          .returning({ id: job.id });
-        if (added.length > 0)
+        if (await keepOnce(tx, job, { ...body, updatedBy: crew.id }, body))
           await logActivity(tx, { by: crew.id, jobId: body.id, what: `started the job ${body.title}` });
         return readJob(tx, body.id);
       }),
 
-    changeJob: ({ params, body, crew }) =>
-      db.transaction(async (tx) => {
+    changeJob: async ({ params, body, crew }) => {
+      const changed = await db.transaction(async (tx) => {
         const [row] = await tx.select().from(job).where(eq(job.id, params.jobId)).for('update');
         if (!row) throw notFound('job');
         const current = await readJob(tx, row.id);
@@ -43,10 +48,14 @@ export function jobHandlers({ db }: Context): Pick<Handlers, Ids> {
         await logActivity(tx, {
           by: crew.id,
           jobId: row.id,
-          what: `changed the job’s ${Object.keys(fields).join(', ')}`,
+          what: changesInWords(current, fields),
         });
+        if (fields.scheme !== undefined && fields.scheme !== row.scheme) await judgeAgain(tx, ofJob(row.id));
         return readJob(tx, row.id);
-      }),
+      });
+      judgeLater(context);
+      return changed;
+    },
 
     listLinks: async ({ params }) => {
       await readJob(db, params.jobId);

@@ -1,13 +1,19 @@
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { judgeLater } from '../links/standing.js';
 import { countSpoils, importKit, readKit, readVersions, saveSheet } from './store.js';
 
 type Ids = 'kit' | 'saveSheet' | 'kitVersions' | 'exportKit' | 'importKit' | 'spoilCounts';
 
-export function kitHandlers({ db }: Context): Pick<Handlers, Ids> {
+export function kitHandlers(context: Context): Pick<Handlers, Ids> {
+  const { db } = context;
   return {
     kit: () => readKit(db),
-    saveSheet: ({ body, crew }) => db.transaction((tx) => saveSheet(tx, body, crew.id)),
+    saveSheet: async ({ body, crew }) => {
+      const kept = await db.transaction((tx) => saveSheet(tx, body, crew.id));
+      judgeLater(context);
+      return kept;
+    },
     kitVersions: ({ params }) => readVersions(db, params.kind, params.typeId),
     exportKit: async ({ response }) => {
       const { versions: _, ...sheets } = await readKit(db);
@@ -17,7 +23,11 @@ export function kitHandlers({ db }: Context): Pick<Handlers, Ids> {
         .attachment('kit.json')
         .send(JSON.stringify(file, null, 2));
     },
-    importKit: ({ body, crew }) => db.transaction((tx) => importKit(tx, body, crew.id)),
+    importKit: async ({ body, crew }) => {
+      const counts = await db.transaction((tx) => importKit(tx, body, crew.id));
+      judgeLater(context);
+      return counts;
+    },
     spoilCounts: () => countSpoils(db),
   };
 }

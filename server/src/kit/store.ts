@@ -21,6 +21,7 @@ import {
   terminationAttempt,
   toolType,
 } from '../db/schema.js';
+import { attemptStands, judgeAgain, ofCable, ofConnector } from '../links/standing.js';
 import { badField, changedSince, notFound } from '../problems.js';
 
 type Sheet = CableType | ConnectorType | ToolType;
@@ -142,6 +143,8 @@ export async function saveSheet(tx: Sql, given: NewSheet, by: string): Promise<K
   }
   if (!current || !alike(current.sheet, sheet)) {
     await writeVersion(tx, kind, sheet, (current?.version ?? 0) + 1, by);
+    if (current && kind !== 'tool')
+      await judgeAgain(tx, kind === 'cable' ? ofCable(sheet.id) : ofConnector(tx, sheet.id));
     await logActivity(tx, { by, jobId: null, linkId: null, what: `kept the sheet of ${sheet.name}` });
   }
   const [kept] = await readVersions(tx, kind, sheet.id);
@@ -191,6 +194,8 @@ export async function importKit(
     ...file.connectors.map((sheet) => ({ kind: 'connector' as const, sheet })),
     ...file.tools.map((sheet) => ({ kind: 'tool' as const, sheet })),
   ];
+  // Locks are taken in one order, so that two files brought in at once wait instead of blocking each other.
+  given.sort((a, b) => `${a.kind}/${a.sheet.id}`.localeCompare(`${b.kind}/${b.sheet.id}`));
   for (const each of given) {
     const head = HEADS[each.kind];
     const [current] = await tx
@@ -215,9 +220,7 @@ export async function countSpoils(db: Sql): Promise<SpoilCount[]> {
     })
     .from(terminationAttempt)
     .innerJoin(crewMember, eq(crewMember.id, terminationAttempt.by))
-    .where(
-      sql`not exists (select 1 from ${terminationAttempt} later where later.corrects = ${terminationAttempt.id})`,
-    )
+    .where(attemptStands)
     .groupBy(terminationAttempt.by, crewMember.name, terminationAttempt.connectorTypeId)
     .orderBy(crewMember.name, terminationAttempt.connectorTypeId);
   return rows;

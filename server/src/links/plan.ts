@@ -3,7 +3,7 @@ import { and, eq, isNull, max } from 'drizzle-orm';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
 import { cableType, connectorType, job, link, linkEnd, place } from '../db/schema.js';
-import { badField, changedSince, idTaken, notFound, Refusal } from '../problems.js';
+import { badField, changedSince, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
 import { refreshStanding } from './standing.js';
 import { readLink } from './store.js';
 
@@ -112,7 +112,10 @@ export async function insertLinks(
   const links: (typeof link.$inferInsert)[] = [];
   const ends: (typeof linkEnd.$inferInsert)[] = [];
   for (const [index, plan] of planned.entries()) {
-    if (existing.some((row) => row.id === plan.id)) continue;
+    if (existing.some((row) => row.id === plan.id)) {
+      await refuseOtherPlan(tx, plan);
+      continue;
+    }
     const path = `links[${index}].`;
     types.check(path, plan);
     if (labels.has(plan.label))
@@ -156,6 +159,15 @@ export async function insertLinks(
   await tx.insert(linkEnd).values(ends);
   const what = links.length === 1 ? `planned ${links[0]?.label}` : `planned ${links.length} links`;
   await logActivity(tx, { by, jobId, linkId: links.length === 1 ? links[0]?.id : null, what });
+}
+
+/** A link that was planned before under this id, with another plan; one that was changed since may differ. */
+async function refuseOtherPlan(tx: Sql, plan: NewLink): Promise<void> {
+  const { near, far, version, ...kept } = await readLink(tx, plan.id);
+  if (version > 1) return;
+  const { panel, port, connectorId: nearConnectorId } = near;
+  const { room, outlet, connectorId: farConnectorId } = far;
+  refuseOther({ ...kept, panel, port, room, outlet, nearConnectorId, farConnectorId }, plan);
 }
 
 /** Changes a link's plan, refusing a write that began from an older version. */

@@ -1,6 +1,15 @@
 import type { LinkDetail } from '@near-spoke/contracts';
-import { checkReading, faultsFound, INSTRUMENTS, standingOf, type FoundFault } from '@near-spoke/core';
-import { eq } from 'drizzle-orm';
+import {
+  checkReading,
+  faultsFound,
+  INSTRUMENTS,
+  isMapReading,
+  proofOf,
+  standingOf,
+  type FoundFault,
+  type Reading,
+} from '@near-spoke/core';
+import { eq, sql } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import type * as z from 'zod';
 import type { newCableWork, newTermination, newTest } from '@near-spoke/contracts';
@@ -11,6 +20,7 @@ import {
   cableType,
   cableWork,
   connectorType,
+  crewMember,
   faultFound,
   handover,
   job,
@@ -18,13 +28,16 @@ import {
   terminationAttempt,
   testRecord,
 } from '../db/schema.js';
-import { badField, idTaken, notFound, Refusal } from '../problems.js';
+import { badField, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
 import { expectationOf, practiceOf, refreshStanding } from './standing.js';
 import { readLink, readRecord } from './store.js';
 
 type Attempt = z.output<typeof newTermination>;
 type Work = z.output<typeof newCableWork>;
-type Test = z.output<typeof newTest>;
+type Kept = Omit<z.output<typeof newTest>, 'takenId'>;
+
+/** A reading to be recorded, with where it came from: the server alone says so. */
+export type Test = Kept & { source: 'instrument' | 'keyed'; simulated: boolean };
 
 /** Who records, and when: now, unless a record is being brought in from elsewhere. */
 export interface Recorder {
@@ -49,16 +62,37 @@ async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
   return row;
 }
 
+/** The place of a new record among all of its link; call it with the link locked. */
+export async function drawTurn(tx: Sql, linkId: string): Promise<number> {
+  const [row] = await tx
+    .update(link)
+    .set({ turns: sql`${link.turns} + 1` })
+    .where(eq(link.id, linkId))
+    .returning({ turns: link.turns });
+  if (!row) throw notFound('link');
+  return row.turns;
+}
+
 type RecordTable = typeof terminationAttempt | typeof cableWork | typeof testRecord | typeof handover;
 
-/** Whether this id is already recorded: on this link a repeat, elsewhere a mistake. */
-async function alreadyRecorded(tx: Sql, table: RecordTable, id: string, linkId: string): Promise<boolean> {
+/**
+ * Whether this id is already recorded: on this link with the same content a repeat, which changes nothing;
+ * otherwise a mistake, which is told with what is there.
+ */
+async function alreadyRecorded(
+  tx: Sql,
+  table: RecordTable,
+  linkId: string,
+  sent: { id: string } & Record<string, unknown>,
+): Promise<boolean> {
   const [row] = await tx
-    .select({ linkId: table.linkId })
+    .select()
     .from(table as PgTable)
-    .where(eq(table.id, id));
-  if (row && row.linkId !== linkId) throw idTaken();
-  return row !== undefined;
+    .where(eq(table.id, sent.id));
+  if (!row) return false;
+  if (row['linkId'] !== linkId) throw idTaken();
+  refuseOther(row, sent);
+  return true;
 }
 
 async function refuseUnknownCorrection(
@@ -111,17 +145,19 @@ export async function recordTermination(
   by: Recorder,
 ): Promise<void> {
   const row = await lockLink(tx, linkId);
-  if (await alreadyRecorded(tx, terminationAttempt, attempt.id, linkId)) return;
+  if (await alreadyRecorded(tx, terminationAttempt, linkId, sameSheets(attempt))) return;
   const made = await sheetsOfAttempt(tx, linkId, attempt);
   await refuseUnknownCorrection(tx, terminationAttempt, attempt.corrects, linkId);
-  await tx.insert(terminationAttempt).values({ ...attempt, ...made, linkId, by: by.crewId, at: by.at });
+  const at = by.at ?? new Date();
+  const turn = await drawTurn(tx, linkId);
+  await tx.insert(terminationAttempt).values({ ...attempt, ...made, linkId, by: by.crewId, at, turn });
   const spoiled = attempt.connectorsSpoiled > 0 ? `, ${attempt.connectorsSpoiled} spoiled` : '';
   const stopgap = attempt.stopgap ? `, with a stopgap: ${attempt.stopgap}` : '';
   const what =
     attempt.outcome === 'good'
       ? `terminated the ${attempt.side} end${spoiled}${stopgap}`
       : `spoiled the ${attempt.side} end${spoiled}`;
-  await logActivity(tx, { by: by.crewId, at: by.at, jobId: row.jobId, linkId, what });
+  await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what });
   await refreshStanding(tx, linkId);
 }
 
@@ -134,12 +170,14 @@ const WORK_WORDS = {
 
 export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: Recorder): Promise<void> {
   const row = await lockLink(tx, linkId);
-  if (await alreadyRecorded(tx, cableWork, work.id, linkId)) return;
-  await tx.insert(cableWork).values({ ...work, linkId, by: by.crewId, at: by.at });
+  if (await alreadyRecorded(tx, cableWork, linkId, work)) return;
+  const at = by.at ?? new Date();
+  const turn = await drawTurn(tx, linkId);
+  await tx.insert(cableWork).values({ ...work, linkId, by: by.crewId, at, turn });
   const where = work.atM === null ? '' : ` at ${work.atM.toFixed(1)} m`;
   await logActivity(tx, {
     by: by.crewId,
-    at: by.at,
+    at,
     jobId: row.jobId,
     linkId,
     what: `${WORK_WORDS[work.kind]}${where}`,
@@ -147,21 +185,59 @@ export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: R
   await refreshStanding(tx, linkId);
 }
 
+/** Whether a reading of this id, and with this content, is recorded of this link already. */
+export const isRecorded = (
+  tx: Sql,
+  linkId: string,
+  sent: { id: string } & Record<string, unknown>,
+): Promise<boolean> => alreadyRecorded(tx, testRecord, linkId, sent);
+
+/** What a person sent of a reading: where it came from is for the server to say. */
+function sentOf(test: Test): { id: string } & Record<string, unknown> {
+  const { source: _source, simulated: _simulated, unplugged: _unplugged, ...sent } = test;
+  return sent;
+}
+
+/** An attempt that names no versions was made by those that held then. */
+function sameSheets(attempt: Attempt): { id: string } & Record<string, unknown> {
+  const { connectorVersion, cableVersion, ...sent } = attempt;
+  return {
+    ...sent,
+    ...(connectorVersion === undefined ? {} : { connectorVersion }),
+    ...(cableVersion === undefined ? {} : { cableVersion }),
+  };
+}
+
+/** A remote hangs at some link's outlet: one that no link of the job is called by was misread. */
+async function refuseUnknownRemote(tx: Sql, jobId: string, reading: Reading): Promise<void> {
+  if (!isMapReading(reading) || reading.remote === undefined) return;
+  const rows = await tx.select({ label: link.label }).from(link).where(eq(link.jobId, jobId));
+  if (!rows.some(({ label }) => label === reading.remote))
+    throw badField(
+      'reading.remote',
+      `No link of this job is called ${reading.remote}: read the remote's label again.`,
+    );
+}
+
 export async function recordTest(tx: Sql, linkId: string, test: Test, by: Recorder): Promise<void> {
   const row = await lockLink(tx, linkId);
-  if (await alreadyRecorded(tx, testRecord, test.id, linkId)) return;
+  if (await alreadyRecorded(tx, testRecord, linkId, sentOf(test))) return;
   await refuseUnknownCorrection(tx, testRecord, test.corrects, linkId);
   const expected = await expectationOf(tx, await readLink(tx, linkId));
   refuseImpossible(checkReading(expected, test.reading));
+  await refuseUnknownRemote(tx, row.jobId, test.reading);
   const record = await readRecord(tx, linkId);
   const at = by.at ?? new Date();
+  const turn = await drawTurn(tx, linkId);
   const { unplugged: _, ...fields } = test;
-  const taken = { id: test.id, at: at.toISOString(), reading: test.reading, corrects: test.corrects };
+  const { id, reading, corrects, misread, simulated } = test;
+  const who = await nameOf(tx, by.crewId);
+  const taken = { id, turn, at: at.toISOString(), by: who, reading, corrects, misread, simulated };
   const now = { ...record, tests: [...record.tests, taken] };
   const practice = await practiceOf(tx);
   const { diagnosis } = standingOf(expected, now, practice);
   if (!diagnosis) throw new Error('a reading gave no verdict');
-  await tx.insert(testRecord).values({ ...fields, linkId, by: by.crewId, at, diagnosis });
+  await tx.insert(testRecord).values({ ...fields, linkId, by: by.crewId, at, turn, diagnosis });
   if (diagnosis.result === 'pass' && diagnosis.proves === 'map')
     await recordFound(tx, linkId, test.id, at, faultsFound(expected, now, practice));
   await logActivity(tx, {
@@ -169,9 +245,15 @@ export async function recordTest(tx: Sql, linkId: string, test: Test, by: Record
     at,
     jobId: row.jobId,
     linkId,
-    what: `tested with ${INSTRUMENTS[test.reading.instrument].name}: ${diagnosis.headline}`,
+    what: `tested with ${INSTRUMENTS[test.reading.instrument].name}${test.simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
   });
   await refreshStanding(tx, linkId);
+}
+
+/** A person's name, as records show it. */
+async function nameOf(tx: Sql, crewId: string): Promise<string> {
+  const [row] = await tx.select({ name: crewMember.name }).from(crewMember).where(eq(crewMember.id, crewId));
+  return row?.name ?? '';
 }
 
 /** Keeps what was wrong and is now proved gone, once: the crew's own record of its slips. */
@@ -183,14 +265,17 @@ async function recordFound(
   found: readonly FoundFault[],
 ): Promise<void> {
   const known = await tx
-    .select({ words: faultFound.words })
+    .select({ faultId: faultFound.faultId, words: faultFound.words })
     .from(faultFound)
     .where(eq(faultFound.linkId, linkId));
   const planned = await readLink(tx, linkId);
-  for (const { slip, kind, place, words } of found) {
-    if (known.some((one) => one.words === words)) continue;
+  for (const { id, slip, kind, place, words } of found) {
+    // What was found before faults had ids is known by its words.
+    if (known.some((one) => (one.faultId === '' ? one.words === words : one.faultId === id))) continue;
     const connectorTypeId = place === 'cable' ? null : planned[place].connectorId;
-    await tx.insert(faultFound).values({ linkId, testId, at, slip, kind, place, words, connectorTypeId });
+    await tx
+      .insert(faultFound)
+      .values({ linkId, testId, at, slip, kind, place, faultId: id, words, connectorTypeId });
   }
 }
 
@@ -205,22 +290,22 @@ function refuseImpossible(problems: ReturnType<typeof checkReading>): void {
 
 export async function recordHandover(tx: Sql, linkId: string, id: string, by: Recorder): Promise<void> {
   const row = await lockLink(tx, linkId);
-  if (await alreadyRecorded(tx, handover, id, linkId)) return;
-  const [{ stage, standing } = { stage: null, standing: '' }] = await tx
-    .select({ stage: link.stage, standing: link.standing })
-    .from(link)
-    .where(eq(link.id, linkId));
+  if (await alreadyRecorded(tx, handover, linkId, { id })) return;
+  // Judged here and now, under the lock: what was stored may rest on a plan or a practice of before.
+  const { stage, words } = await refreshStanding(tx, linkId);
   if (stage !== 'proved') {
     throw new Refusal(
       422,
       'Not proved',
-      `${row.label} cannot be handed over: ${standing || 'not tested'}. Prove its map first.`,
+      `${row.label} cannot be handed over: ${words || 'not tested'}. Prove its map first.`,
     );
   }
-  const proof = (await readRecord(tx, linkId)).tests.at(-1);
-  if (!proof) throw new Error('a proved link has no test');
-  await tx.insert(handover).values({ id, linkId, by: by.crewId, at: by.at, testId: proof.id });
-  await logActivity(tx, { by: by.crewId, at: by.at, jobId: row.jobId, linkId, what: 'handed over' });
+  const proof = proofOf(await readRecord(tx, linkId));
+  if (!proof) throw new Error('a proved link has no reading of its map');
+  const at = by.at ?? new Date();
+  const turn = await drawTurn(tx, linkId);
+  await tx.insert(handover).values({ id, linkId, by: by.crewId, at, turn, testId: proof.id });
+  await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what: 'handed over' });
   await refreshStanding(tx, linkId);
 }
 

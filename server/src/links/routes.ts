@@ -3,13 +3,21 @@ import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
 import { genericAlike } from '../instruments/alike.js';
+import { takeOnLink } from '../instruments/routes.js';
 import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
 import { changeLink } from './plan.js';
-import { readDetail, recordCableWork, recordHandover, recordTermination, recordTest } from './record.js';
+import {
+  isRecorded,
+  readDetail,
+  recordCableWork,
+  recordHandover,
+  recordTermination,
+  recordTest,
+} from './record.js';
 import { readLink } from './store.js';
 
-type Ids = 'getLink' | 'changeLink' | 'addTermination' | 'addCableWork' | 'addTest' | 'handOver';
+type Ids = 'getLink' | 'changeLink' | 'addTermination' | 'addCableWork' | 'addTest' | 'takeTest' | 'handOver';
 
 export function linkHandlers(context: Context): Pick<Handlers, Ids> {
   const { db } = context;
@@ -22,10 +30,15 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
 
   /** Work on a real cable changes it; on a simulated one the stand-in has to be told. */
   const tellStandIn = async (linkId: string, place: 'near' | 'far' | CableWork['kind']): Promise<void> => {
-    const planned = await readLink(db, linkId);
-    const { scheme } = await readJob(db, planned.jobId);
-    const types = genericAlike(await readKit(db), planned);
-    if (types) await context.instruments.work(linkId, place, planned, scheme, types);
+    try {
+      const planned = await readLink(db, linkId);
+      const { scheme } = await readJob(db, planned.jobId);
+      const types = genericAlike(await readKit(db), planned);
+      if (types) await context.instruments.work(linkId, place, planned, scheme, types);
+    } catch (error) {
+      // What was done is on record; the simulated cable alone does not know of it.
+      context.log.warn({ err: error, linkId }, 'the instrument stand-in was not told of work');
+    }
   };
 
   return {
@@ -46,8 +59,32 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
       await tellStandIn(params.linkId, body.kind);
       return detail;
     },
-    addTest: ({ params, body, crew }) =>
-      record(params.linkId, (tx) => recordTest(tx, params.linkId, body, { crewId: crew.id })),
+    addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) =>
+      record(linkId, async (tx) => {
+        const { unplugged: _, ...sent } = test;
+        if (await isRecorded(tx, linkId, sent)) return;
+        const source = context.taken.sourceOf(linkId, takenId, test.reading);
+        await recordTest(tx, linkId, { ...test, ...source }, { crewId: crew.id });
+      }),
+    takeTest: async ({ params: { linkId }, body: { instrument, end, plan, ...test }, crew }) => {
+      await readLink(db, linkId);
+      // A repeat of what is recorded takes nothing anew.
+      const { unplugged: _, ...sent } = test;
+      if (await isRecorded(db, linkId, sent)) return readDetail(db, linkId);
+      const { instrumentName, simulated, reading } = await takeOnLink(context, linkId, {
+        instrument,
+        end,
+        plan,
+      });
+      return record(linkId, (tx) =>
+        recordTest(
+          tx,
+          linkId,
+          { ...test, source: 'instrument', simulated, instrumentName, reading },
+          { crewId: crew.id },
+        ),
+      );
+    },
     handOver: ({ params, body, crew }) =>
       record(params.linkId, (tx) => recordHandover(tx, params.linkId, body.id, { crewId: crew.id })),
   };

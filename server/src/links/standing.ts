@@ -9,9 +9,19 @@ import {
   type SlipKind,
   type Standing,
 } from '@near-spoke/core';
-import { eq, sql } from 'drizzle-orm';
-import type { Sql } from '../db/open.js';
-import { cableType, connectorType, faultFound, job, link, terminationAttempt } from '../db/schema.js';
+import { and, eq, exists, inArray, sql, type SQL } from 'drizzle-orm';
+import type { Context } from '../context.js';
+import type { Database, Sql } from '../db/open.js';
+import {
+  cableType,
+  connectorType,
+  faultFound,
+  job,
+  link,
+  linkEnd,
+  terminationAttempt,
+  testRecord,
+} from '../db/schema.js';
 import { readLink, readRecord } from './store.js';
 
 /** What a link is meant to be, from its plan in the tables. */
@@ -28,8 +38,12 @@ export async function expectationOf(db: Sql, planned: Link): Promise<LinkExpecta
     scheme: jobRow.scheme as SchemeId,
     near,
     far,
+    label: planned.label,
   });
 }
+
+/** Attempts that no later one takes back. */
+export const attemptStands = sql`NOT EXISTS (SELECT FROM ${terminationAttempt} AS later WHERE later.corrects = ${terminationAttempt.id})`;
 
 /** How often this crew meets each slip: what is typical, moved by what was found and proved gone. */
 export async function practiceOf(db: Sql): Promise<Practice> {
@@ -40,7 +54,7 @@ export async function practiceOf(db: Sql): Promise<Practice> {
   const [ends] = await db
     .select({ count: sql<number>`count(*)::int` })
     .from(terminationAttempt)
-    .where(eq(terminationAttempt.outcome, 'good'));
+    .where(and(eq(terminationAttempt.outcome, 'good'), attemptStands));
   const counts: Partial<Record<SlipKind, number>> = {};
   for (const { slip, count } of found) counts[slip as SlipKind] = count;
   return practiceFrom(counts, ends?.count ?? 0);
@@ -62,7 +76,70 @@ export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing
       nextStep: standing.nextStep,
       nearDone: standing.nearDone,
       farDone: standing.farDone,
+      judged: true,
     })
     .where(eq(link.id, linkId));
   return standing;
+}
+
+/** So many links are judged again at once, with what changed; more wait for `judgeWaiting`. */
+const AT_ONCE = 12;
+
+/** Links of a job, or whose cable or ends are of a type. */
+export const ofJob = (jobId: string): SQL => eq(link.jobId, jobId);
+export const ofCable = (id: string): SQL => eq(link.cableTypeId, id);
+export const ofConnector = (tx: Sql, id: string): SQL =>
+  exists(
+    tx
+      .select()
+      .from(linkEnd)
+      .where(and(eq(linkEnd.linkId, link.id), eq(linkEnd.connectorTypeId, id))),
+  );
+
+/**
+ * What verdicts rest on has changed: those it touches are given again in the same transaction, or, where
+ * there are many, taken back and marked. A link so marked is not proved and cannot be handed over; call
+ * `judgeLater` once the transaction is through.
+ */
+export async function judgeAgain(tx: Sql, which: SQL): Promise<void> {
+  const tested = await tx
+    .select({ id: link.id })
+    .from(link)
+    .where(and(which, exists(tx.select().from(testRecord).where(eq(testRecord.linkId, link.id)))))
+    .orderBy(link.id)
+    .for('update');
+  if (tested.length <= AT_ONCE) {
+    for (const { id } of tested) await refreshStanding(tx, id);
+    return;
+  }
+  const ids = tested.map(({ id }) => id);
+  await tx
+    .update(link)
+    .set({
+      judged: false,
+      stage: sql`CASE WHEN ${link.stage} IN ('failed', 'proved', 'handed-over') THEN 'both-ends' ELSE ${link.stage} END`,
+      standing: 'to be judged again',
+      nextStep: '',
+    })
+    .where(inArray(link.id, ids));
+}
+
+/** Judges what waits, beside other work; what is left stays marked, and is judged at the next start at the latest. */
+export function judgeLater({ db, log }: Pick<Context, 'db' | 'log'>): void {
+  judgeWaiting(db).catch((error: unknown) => log.error({ err: error }, 'links are still to be judged again'));
+}
+
+/** Judges links that wait for it, one transaction each, until none is left. */
+export async function judgeWaiting(db: Database): Promise<void> {
+  for (let left = true; left;)
+    left = await db.transaction(async (tx) => {
+      const [one] = await tx
+        .select({ id: link.id })
+        .from(link)
+        .where(eq(link.judged, false))
+        .limit(1)
+        .for('update', { skipLocked: true });
+      if (one) await refreshStanding(tx, one.id);
+      return one !== undefined;
+    });
 }

@@ -78,12 +78,12 @@ export async function readLink(db: Sql, linkId: string): Promise<Link> {
   return found;
 }
 
-/** Everything ever recorded of a link, each list oldest first; `seq` orders work and readings among themselves. */
+/** Everything ever recorded of a link, each list oldest first. */
 export interface LinkRecord {
-  terminations: (Termination & { seq: number })[];
-  cableWork: (CableWork & { seq: number })[];
-  tests: (TestRecord & { seq: number })[];
-  handovers: (Handover & { seq: number })[];
+  terminations: Termination[];
+  cableWork: CableWork[];
+  tests: TestRecord[];
+  handovers: Handover[];
 }
 
 export async function readRecord(db: Sql, linkId: string): Promise<LinkRecord> {
@@ -123,14 +123,16 @@ interface Recorded {
   at: Date;
   by: string;
   seq: number;
+  turn: number;
 }
-type Shown<R extends Recorded> = Omit<R, 'at' | 'linkId'> & { at: string };
+type Shown<R extends Recorded> = Omit<R, 'at' | 'linkId' | 'seq'> & { at: string };
 
-/** Rows as records: oldest first, the person by name, the time as text. */
+/** Rows as records: in their turns, the person by name, the time as text. */
 function inOrder<R extends Recorded>(rows: { row: R; who: string }[]): Shown<R>[] {
   return rows
-    .sort((a, b) => a.row.at.getTime() - b.row.at.getTime() || a.row.seq - b.row.seq)
+    .sort((a, b) => a.row.turn - b.row.turn)
     .map(
-      ({ row: { linkId: _, ...row }, who }) => ({ ...row, by: who, at: row.at.toISOString() }) as Shown<R>,
+      ({ row: { linkId: _linkId, seq: _seq, ...row }, who }) =>
+        ({ ...row, by: who, at: row.at.toISOString() }) as Shown<R>,
     );
 }

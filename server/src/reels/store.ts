@@ -3,9 +3,10 @@ import { asc, desc, eq } from 'drizzle-orm';
 import { randomUUID } from 'node:crypto';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
+import { keepOnce } from '../db/once.js';
 import type { Sql } from '../db/open.js';
 import { cableType, crewMember, link, reel, reelEntry, velocityFigure } from '../db/schema.js';
-import { badField, idTaken, notFound } from '../problems.js';
+import { badField, idTaken, notFound, refuseOther } from '../problems.js';
 
 /** Who did something, and when if not now. */
 interface Doing {
@@ -47,10 +48,7 @@ export async function addReel(
   { crewId, at = new Date() }: Doing,
 ): Promise<void> {
   await requireCable(tx, given.cableTypeId);
-  const [known] = await tx.select({ name: reel.name }).from(reel).where(eq(reel.id, given.id));
-  if (known && known.name !== given.name) throw idTaken();
-  if (known) return;
-  await tx.insert(reel).values({ ...given, createdAt: at });
+  if (!(await keepOnce(tx, reel, { ...given, createdAt: at }, given))) return;
   if (labelledM !== null)
     await tx.insert(reelEntry).values({
       id: randomUUID(),
@@ -73,7 +71,11 @@ export async function addEntry(
   const [own] = await tx.select().from(reel).where(eq(reel.id, reelId)).for('update');
   if (!own) throw notFound('reel');
   const entries = await tx.select().from(reelEntry).where(eq(reelEntry.reelId, reelId));
-  if (entries.some(({ id }) => id === entry.id)) return false;
+  const known = entries.find(({ id }) => id === entry.id);
+  if (known) {
+    refuseOther(known, entry);
+    return false;
+  }
   const [elsewhere] = await tx.select({ id: reelEntry.id }).from(reelEntry).where(eq(reelEntry.id, entry.id));
   if (elsewhere) throw idTaken();
   if (entry.corrects !== null) {
@@ -129,12 +131,7 @@ export async function keepVelocity(
     if (own.cableTypeId !== figure.cableTypeId)
       throw badField('reelId', `${own.name} holds ${own.cableTypeId}, not ${figure.cableTypeId}.`);
   }
-  const kept = await tx
-    .insert(velocityFigure)
-    .values({ ...figure, by: crewId, at })
-    .onConflictDoNothing({ target: velocityFigure.id })
-    .returning({ id: velocityFigure.id });
-  if (kept.length === 0) return;
+  if (!(await keepOnce(tx, velocityFigure, { ...figure, by: crewId, at }, figure))) return;
   await logActivity(tx, {
     by: crewId,
     at,

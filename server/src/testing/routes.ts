@@ -1,5 +1,5 @@
 import type { TestingRound } from '@near-spoke/contracts';
-import { and, asc, desc, eq, gte, lt } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, lt } from 'drizzle-orm';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
@@ -10,16 +10,25 @@ import { badField, idTaken, notFound, Refusal } from '../problems.js';
 type Ids = 'addTests' | 'currentRound' | 'beginRound' | 'closeRound';
 
 /** Testing many links: rounds that any device can go on with, and readings brought in together. */
-export function testingHandlers({ db }: Context): Pick<Handlers, Ids> {
+export function testingHandlers({ db, taken }: Context): Pick<Handlers, Ids> {
   return {
     addTests: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
-        const rows = await tx.select({ id: link.id }).from(link).where(eq(link.jobId, params.jobId));
+        const wanted = [...new Set(body.tests.map(({ linkId }) => linkId))];
+        // Locked in one order, so that two imports at once wait instead of blocking each other.
+        const rows = await tx
+          .select({ id: link.id })
+          .from(link)
+          .where(and(eq(link.jobId, params.jobId), inArray(link.id, wanted)))
+          .orderBy(asc(link.id))
+          .for('update');
         const known = new Set(rows.map((row) => row.id));
         for (const [i, { linkId, test }] of body.tests.entries()) {
           if (!known.has(linkId)) throw badField(`tests[${i}].linkId`, 'This job has no such link.');
           try {
-            await recordTest(tx, linkId, test, { crewId: crew.id });
+            const { takenId, ...kept } = test;
+            const source = taken.sourceOf(linkId, takenId, kept.reading);
+            await recordTest(tx, linkId, { ...kept, ...source }, { crewId: crew.id });
           } catch (error) {
             // The whole import falls: the person learns which row it was.
             if (error instanceof Refusal)

@@ -4,7 +4,8 @@ import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
 import { crewMember, link, traceRecord } from '../db/schema.js';
-import { idTaken, notFound } from '../problems.js';
+import { drawTurn } from '../links/record.js';
+import { idTaken, notFound, refuseOther } from '../problems.js';
 
 type NewTrace = z.output<typeof newTrace>;
 
@@ -39,14 +40,13 @@ export async function keepTrace(
 ): Promise<void> {
   const [row] = await tx.select({ jobId: link.jobId }).from(link).where(eq(link.id, linkId)).for('update');
   if (!row) throw notFound('link');
-  const [known] = await tx
-    .select({ linkId: traceRecord.linkId })
-    .from(traceRecord)
-    .where(eq(traceRecord.id, trace.id));
+  const [known] = await tx.select().from(traceRecord).where(eq(traceRecord.id, trace.id));
   if (known && known.linkId !== linkId) throw idTaken();
-  if (known) return;
+  if (known) return refuseOther(known, trace);
   const at = by.at ?? new Date();
-  await tx.insert(traceRecord).values({ ...trace, linkId, by: by.crewId, at });
+  await tx
+    .insert(traceRecord)
+    .values({ ...trace, linkId, by: by.crewId, at, turn: await drawTurn(tx, linkId) });
   await logActivity(tx, {
     by: by.crewId,
     at,

@@ -89,12 +89,19 @@ export const link = pgTable(
     nextStep: text('next_step').notNull().default(''),
     nearDone: boolean('near_done').notNull().default(false),
     farDone: boolean('far_done').notNull().default(false),
+    /** Turns drawn by its records so far. */
+    turns: integer('turns').notNull().default(0),
+    /** False while what its verdict rests on has changed, and it is to be judged again. */
+    judged: boolean('judged').notNull().default(true),
     createdAt: now('created_at'),
     ...edited,
   },
   (t) => [
     unique('link_label_once').on(t.jobId, t.label),
     index('link_of_job').on(t.jobId, t.position),
+    index('link_to_judge')
+      .on(t.id)
+      .where(sql`NOT ${t.judged}`),
     check('link_length', sql`${t.lengthM} > 0`),
   ],
 );

@@ -57,8 +57,9 @@ const recorded = {
   by: uuid('by')
     .notNull()
     .references(() => crewMember.id),
-  /** Order of recording; times may repeat. */
   seq: bigserial('seq', { mode: 'number' }).notNull(),
+  /** Order among all that is recorded of its link, drawn under the link's lock: no clock has a say in it. */
+  turn: integer('turn').notNull(),
 };
 
 export const terminationAttempt = pgTable(
@@ -108,6 +109,7 @@ export const faultFound = pgTable(
     kind: text('kind').notNull(),
     place: text('place').notNull(),
     connectorTypeId: text('connector_type_id'),
+    faultId: text('fault_id').notNull().default(''),
     words: text('words').notNull(),
   },
   (t) => [index('fault_found_of_link').on(t.linkId)],
@@ -135,10 +137,12 @@ export const testRecord = pgTable(
   {
     ...recorded,
     source: readingSource('source').notNull(),
+    simulated: boolean('simulated').notNull().default(false),
     instrumentName: text('instrument_name').notNull(),
     reading: jsonb('reading').$type<Reading>().notNull(),
     diagnosis: jsonb('diagnosis').$type<Diagnosis>().notNull(),
     corrects: uuid('corrects').references((): AnyPgColumn => testRecord.id),
+    misread: text('misread').notNull().default(''),
     note: text('note').notNull().default(''),
   },
   (t) => [index('test_of_link').on(t.linkId)],

@@ -1,0 +1,153 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { soundAnswers, type AdapterDesign } from '@near-spoke/core';
+import {
+  DEMO,
+  enter,
+  jobWithLink,
+  mapTest,
+  newJob,
+  newLink,
+  startApp,
+  straight,
+  termination,
+  type Caller,
+  type TestApp,
+} from './harness.js';
+
+const JPEG = Buffer.from([
+  0xff, 0xd8, 0xff, 0xc0, 0, 17, 8, 0, 1, 0, 1, 3, 1, 0x11, 0, 2, 0x11, 1, 3, 0x11, 1, 0xff, 0xd9,
+]).toString('base64');
+const LOGGER = JSON.parse(readFileSync(`${DEMO}/adapters/tide-gauge-logger.adapter.json`, 'utf8')) as object;
+
+/** A sending that brings its own id: where it goes, what it says, and the same with something else in it. */
+interface Sending {
+  path: string;
+  body: object;
+  other: object;
+}
+
+describe('What is sent again, because no answer came', () => {
+  let app: TestApp;
+  let lead: Caller;
+  let jobId: string;
+  let linkId: string;
+  let adapter: { id: string; version: number; design: AdapterDesign };
+  let reelId: string;
+  beforeAll(async () => {
+    app = await startApp();
+    lead = await enter(app, 'lead');
+    ({ jobId, linkId } = await jobWithLink(lead));
+    adapter = (await lead.post('/api/adapters', { id: randomUUID(), version: 0, file: LOGGER })).body;
+    reelId = randomUUID();
+    await lead.post('/api/reels', reel({ id: reelId, name: 'Drum for cuts' })).expect(200);
+  });
+  afterAll(() => app.close());
+
+  const reel = (change: object = {}) => ({
+    id: randomUUID(),
+    name: 'Drum of retries',
+    kind: 'drum',
+    cableTypeId: 'rg6',
+    lot: 'L7',
+    labelledM: 250,
+    ...change,
+  });
+
+  const sendings: Record<string, () => Sending> = {
+    job: () => {
+      const body = newJob({ title: 'Sent twice' });
+      return { path: '/api/jobs', body, other: { ...body, title: 'Something else' } };
+    },
+    link: () => {
+      const link = newLink({ label: 'R-01' });
+      return {
+        path: `/api/jobs/${jobId}/links`,
+        body: { links: [link] },
+        other: { links: [{ ...link, lengthM: 44 }] },
+      };
+    },
+    person: () => {
+      const body = {
+        id: randomUUID(),
+        name: 'Rosa',
+        role: 'technician',
+        passphrase: 'words that are long enough',
+      };
+      return { path: '/api/crew', body, other: { ...body, name: 'Lena' } };
+    },
+    termination: () => {
+      const body = termination('near');
+      return { path: `/api/links/${linkId}/terminations`, body, other: { ...body, side: 'far' } };
+    },
+    'cable work': () => {
+      const body = { id: randomUUID(), kind: 'mended', atM: 12, note: '' };
+      return { path: `/api/links/${linkId}/cable-work`, body, other: { ...body, atM: 13 } };
+    },
+    reading: () => {
+      const body = mapTest();
+      return {
+        path: `/api/links/${linkId}/tests`,
+        body,
+        other: { ...mapTest({ ...straight, 4: [] }), id: body.id },
+      };
+    },
+    reel: () => {
+      const body = reel();
+      return { path: '/api/reels', body, other: { ...body, lot: 'L8' } };
+    },
+    'reel entry': () => {
+      const body = { id: randomUUID(), what: 'drawn', lengthM: 20 };
+      return { path: `/api/reels/${reelId}/entries`, body, other: { ...body, lengthM: 30 } };
+    },
+    velocity: () => {
+      const body = {
+        id: randomUUID(),
+        cableTypeId: 'rg6',
+        velocityFactor: 0.831,
+        u95: 0.003,
+        pieces: [{ name: 'ten.csv', lengthM: 10, delayNs: 80.3 }],
+      };
+      return { path: '/api/velocities', body, other: { ...body, velocityFactor: 0.84 } };
+    },
+    'adapter build': () => {
+      const { beeped, parts, supplies, functions } = soundAnswers(adapter.design);
+      const body = { id: randomUUID(), version: 1, name: 'one', beeped, parts, supplies, functions };
+      return { path: `/api/adapters/${adapter.id}/builds`, body, other: { ...body, name: 'two' } };
+    },
+    photo: () => {
+      const body = { id: randomUUID(), end: 'A', words: 'slot to the lid', jpeg: JPEG };
+      return {
+        path: `/api/adapters/${adapter.id}/photos`,
+        body,
+        other: { ...body, words: 'slot to the bench' },
+      };
+    },
+  };
+
+  for (const [what, make] of Object.entries(sendings))
+    it(`keeps a ${what} once, of eight at the same time, and refuses other content under its id with both`, async () => {
+      const { path, body, other } = make();
+      const eight = await Promise.all(Array.from({ length: 8 }, () => lead.post(path, body)));
+      expect(eight.map(({ status }) => status)).toEqual(Array.from({ length: 8 }, () => 200));
+      const lines = Number((await app.query('SELECT count(*)::int AS n FROM activity')).rows[0].n);
+      await lead.post(path, body).expect(200);
+      expect(Number((await app.query('SELECT count(*)::int AS n FROM activity')).rows[0].n)).toBe(lines);
+      const refused = await lead.post(path, other).expect(409);
+      expect(refused.body.title).toBe('Kept before, with other content');
+      expect(refused.body.current).toBeDefined();
+      expect(refused.body.sent).toBeDefined();
+      await lead.post(path, body).expect(200);
+    });
+
+  it('writes one line of the log for eight sendings of one build', async () => {
+    const { path, body } = (sendings['adapter build'] as () => Sending)();
+    const count = async (): Promise<number> =>
+      Number(
+        (await app.query("SELECT count(*)::int AS n FROM activity WHERE what LIKE 'built %'")).rows[0].n,
+      );
+    const before = await count();
+    await Promise.all(Array.from({ length: 8 }, () => lead.post(path, body).expect(200)));
+    expect(await count()).toBe(before + 1);
+  });
+});
