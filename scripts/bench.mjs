@@ -12,7 +12,7 @@ import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
-import { diagnosisBench, diagnosisReport } from './lib/diagnosis-bench.mjs';
+import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { reflectometryBench, reflectometryReport } from './lib/reflectometry-bench.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
@@ -152,7 +152,6 @@ async function saving(call, jobId, arrivals) {
   return repeat(SAVES, async () => {
     const test = {
       id: randomUUID(),
-      source: 'keyed',
       instrumentName: 'bench',
       unplugged: true,
       reading: { instrument: 'coded-mapper', arrivals, joins: [], splits: null },
@@ -196,7 +195,7 @@ last table row and last spoke are there.
 }
 
 const PAGE = join(root, 'docs/performance.md');
-const HEADS = { diagnosis: '## Diagnosis', reflectometry: '## Reflectometry' };
+const HEADS = { judgement: '## Judgement', reflectometry: '## Reflectometry' };
 
 /** Replaces one part of the page; the others stay as they were measured last. */
 function writePart(part, text) {
@@ -293,16 +292,16 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `diagnosis` or `reflectometry` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `judgement` or `reflectometry` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
   const [only] = process.argv.slice(2);
   const asked = (part) => only === undefined || only === part;
   if (asked('application')) await benchApplication();
-  if (asked('diagnosis')) {
-    say('Judging 12,000 seeded links: a quarter of an hour on two cores.');
-    writePart('diagnosis', diagnosisReport(await diagnosisBench()));
+  if (asked('judgement')) {
+    say('Judging 20,000 histories, or as many as HISTORIES says: most of an hour on two cores.');
+    writePart('judgement', judgementReport(await judgementBench()));
   }
   if (asked('reflectometry')) {
     say('Reading 5,600 seeded traces: a quarter of an hour on two cores.');

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
@@ -7,7 +7,8 @@ import { ensureBuild } from './lib/build.mjs';
 import { checkNode, ensurePackages } from './lib/machine.mjs';
 import { Plain, runMain, say } from './lib/plain.mjs';
 import { startHomeCluster } from './lib/postgres.mjs';
-import { startService } from './lib/service.mjs';
+import { beganAt, keepRunning, takeFolder } from './lib/processes.mjs';
+import { openLog, startService } from './lib/service.mjs';
 
 const HELP = `npm start                      install what is missing, build, start; the demo on the first start
 npm start -- --empty           no demo in an empty database
@@ -52,40 +53,6 @@ function checkPort(port, host) {
     });
     probe.listen(port, host, () => probe.close(resolve));
   });
-}
-
-const alive = (pid) => {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return error.code === 'EPERM';
-  }
-};
-
-/** One application per data folder. */
-function lockHome(home) {
-  const file = join(home, 'running');
-  try {
-    mkdirSync(home, { recursive: true });
-    if (existsSync(file)) {
-      const pid = Number(readFileSync(file, 'utf8'));
-      if (pid && pid !== process.pid && alive(pid)) {
-        throw new Plain(
-          `Near Spoke is already running from ${home} (process ${pid}). Stop it first, or set NEAR_SPOKE_HOME to another folder.`,
-        );
-      }
-    }
-    writeFileSync(file, String(process.pid));
-  } catch (error) {
-    if (error instanceof Plain) throw error;
-    if (error.code === 'ENOSPC')
-      throw new Plain(`The disk is full: ${home} cannot be written. Free some space and start again.`);
-    throw new Plain(
-      `The data folder ${home} cannot be written (${error.code}). Set NEAR_SPOKE_HOME to a folder of yours.`,
-    );
-  }
-  return () => rmSync(file, { force: true });
 }
 
 async function confirmReset(options) {
@@ -133,15 +100,34 @@ function welcome(address, build, demo) {
   say('Ctrl-C stops it. The data stays.\n');
 }
 
+const LOOK_EVERY_MS = 1000;
+
+/** Starts the database again whenever it is gone, on the same data and port; answers how to stop looking. */
+function keepDatabase(cluster, noted) {
+  let process = { pid: cluster.pid(), began: beganAt(cluster.pid()) };
+  noted(process.pid);
+  const look = setInterval(() => {
+    if (process.pid && beganAt(process.pid) === process.began) return;
+    say('The database stopped by itself. Starting it again.');
+    try {
+      cluster.begin();
+      process = { pid: cluster.pid(), began: beganAt(cluster.pid()) };
+      noted(process.pid);
+      say('The database runs again.');
+    } catch (error) {
+      say(error instanceof Plain ? error.message : String(error));
+    }
+  }, LOOK_EVERY_MS);
+  return () => clearInterval(look);
+}
+
 await runMain(async () => {
   checkNode();
   const options = readOptions(process.argv.slice(2));
   if (options.help) return say(HELP);
-  await checkPort(options.port, options.host);
   await confirmReset(options);
-  ensurePackages();
-  const build = await ensureBuild();
-  const undo = [lockHome(options.home)];
+  const folder = await takeFolder(options.home);
+  const undo = [folder.letGo];
   let ending = false;
   const stopAll = async (code) => {
     if (ending) return;
@@ -155,11 +141,15 @@ await runMain(async () => {
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, onSignal);
   try {
+    await checkPort(options.port, options.host);
+    ensurePackages();
+    const build = await ensureBuild();
     let databaseUrl = process.env.DATABASE_URL;
     if (databaseUrl) await checkGivenDatabase(databaseUrl);
     else {
       const cluster = await startHomeCluster(options.home);
       undo.push(cluster.stop);
+      undo.push(keepDatabase(cluster, (pid) => folder.note('the database', pid, true)));
       databaseUrl = cluster.url;
     }
     const world = join(options.home, 'instruments/world.json');
@@ -168,52 +158,64 @@ await runMain(async () => {
       rmSync(world, { force: true });
     }
     const firstWorld = options.empty ? {} : { INSTRUMENT_FIRST_WORLD: join(build, 'demo/world.json') };
-    const instruments = await startService(
+    const instrumentLog = await openLog(options.home, 'instruments');
+    // Begun again it listens where the server knows it.
+    let [testerPort, scopePort] = ['0', '0'];
+    const instruments = await keepRunning(
       'The instrument stand-in',
-      join(build, 'instruments.mjs'),
-      { ...process.env, ...firstWorld, INSTRUMENT_PORT: '0', SCOPE_PORT: '0', INSTRUMENT_WORLD: world },
-      (line) => line.startsWith('instruments listening on '),
+      () =>
+        startService(
+          'The instrument stand-in',
+          join(build, 'instruments.mjs'),
+          {
+            ...process.env,
+            ...firstWorld,
+            INSTRUMENT_PORT: testerPort,
+            SCOPE_PORT: scopePort,
+            INSTRUMENT_WORLD: world,
+          },
+          (line) => line.startsWith('instruments listening on '),
+          instrumentLog,
+        ),
+      ({ line, pid }) => {
+        [testerPort, scopePort] = line.split(' ').slice(-2);
+        folder.note('the instrument stand-in', pid);
+      },
     );
     undo.push(instruments.stop);
-    const [testerPort, scopePort] = instruments.line.split(' ').slice(-2);
     // An oscilloscope of one's own stands at the address that its adapter file gives.
     const scope = process.env.SCOPE_ADAPTER
       ? {}
       : { SCOPE_ADAPTER: join(build, 'scope.adapter.json'), SCOPE_PORT: scopePort };
     const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
-    const server = await startService(
+    const serverLog = await openLog(options.home, 'server');
+    const server = await keepRunning(
       'The server',
-      join(build, 'server.mjs'),
-      {
-        ...process.env,
-        NODE_ENV: 'production',
-        DATABASE_URL: databaseUrl,
-        HOST: options.host,
-        PORT: String(options.port),
-        WEB_FOLDER: join(build, 'web/browser'),
-        MIGRATIONS_FOLDER: join(build, 'migrations'),
-        ...(options.empty ? {} : { DEMO_FOLDER: join(build, 'demo') }),
-        INSTRUMENT_PORT: testerPort,
-        ...scope,
-        APP_VERSION: version,
-      },
-      (line) => line.startsWith('ready'),
+      () =>
+        startService(
+          'The server',
+          join(build, 'server.mjs'),
+          {
+            ...process.env,
+            NODE_ENV: 'production',
+            DATABASE_URL: databaseUrl,
+            HOST: options.host,
+            PORT: String(options.port),
+            WEB_FOLDER: join(build, 'web/browser'),
+            MIGRATIONS_FOLDER: join(build, 'migrations'),
+            ...(options.empty ? {} : { DEMO_FOLDER: join(build, 'demo') }),
+            INSTRUMENT_PORT: testerPort,
+            ...scope,
+            APP_VERSION: version,
+          },
+          (line) => line.startsWith('ready'),
+          serverLog,
+        ),
+      ({ pid }) => folder.note('the server', pid),
     );
     undo.push(server.stop);
     const shown = options.host.includes(':') ? `[${options.host}]` : options.host;
     welcome(`http://${shown}:${options.port}/`, build, server.line === 'ready demo');
-    for (const [name, service] of [
-      ['server', server],
-      ['instrument stand-in', instruments],
-    ]) {
-      void service.ended.then(({ wanted, code, signal }) => {
-        if (wanted || ending) return;
-        console.error(
-          `The ${name} stopped by itself (${signal ?? code}). Everything else is stopped too; start again.`,
-        );
-        void stopAll(1);
-      });
-    }
   } catch (error) {
     console.error(error instanceof Plain ? `\n${error.message}` : error);
     await stopAll(1);

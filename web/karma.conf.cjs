@@ -44,6 +44,8 @@ module.exports = (config) => {
         ],
       },
     },
+    // A busy machine is no failure: what waits for a worker may take its time.
+    client: { jasmine: { timeoutInterval: 30_000 } },
     restartOnFileChange: false,
   });
 };

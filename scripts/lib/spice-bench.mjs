@@ -5,7 +5,7 @@ import { pathToFileURL } from 'node:url';
 import { bundled } from './reflectometry-bench.mjs';
 
 /** Whether a command is there. */
-function has(command) {
+export function has(command) {
   try {
     execFileSync(command, ['--version'], { stdio: 'ignore' });
     return true;

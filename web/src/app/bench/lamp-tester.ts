@@ -1,5 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/core';
-import { blindnessInWords, designLampTester, typedNumber, type LampTester } from '@near-spoke/core';
+import {
+  blindnessInWords,
+  designLampTester,
+  expectTold,
+  typedNumber,
+  type LampTester,
+} from '@near-spoke/core';
 
 const FIELDS = [
   { id: 'supplyV', name: 'Supply, V', first: '9' },
@@ -9,6 +15,15 @@ const FIELDS = [
   { id: 'loopOhm', name: 'Longest loop, ohm', first: '25' },
 ] as const;
 type Field = (typeof FIELDS)[number]['id'];
+
+/** What such a tester is mostly used on: what it cannot see is computed for that. */
+const FOUR_PAIR = expectTold({
+  cable: 'cat6-u',
+  scheme: 'T568B',
+  lengthM: 30,
+  near: 'jack-punched',
+  far: 'jack-punched',
+});
 
 /** A lamp tester of one's own: the resistor, what it draws, how it is wired, and what it will not see. */
 @Component({
@@ -60,7 +75,7 @@ export class LampTesterDesigner {
     if (blank) return { tester: null, why: `${blank.name}: give a figure.` };
     try {
       const parts = Object.fromEntries(FIELDS.map((f) => [f.id, figure(f.id)])) as Record<Field, number>;
-      return { tester: designLampTester(parts), why: '' };
+      return { tester: designLampTester(parts, FOUR_PAIR), why: '' };
     } catch (error) {
       if (error instanceof RangeError) return { tester: null, why: error.message };
       throw error;

@@ -81,6 +81,7 @@ describe('a link’s handover', () => {
   it('tells the link’s story newest first, work on the cable in plain words', async () => {
     const work = (kind: LinkDetail['cableWork'][number]['kind'], hour: number, note = '') => ({
       id: kind,
+      turn: 10 + hour,
       kind,
       atM: null,
       note,

@@ -136,7 +136,7 @@ export class LinkHandover {
     return [...new Set(diagnosis?.restsOn)]
       .map((name) => {
         const last = tests.findLast((test) => INSTRUMENTS[test.reading.instrument].name === name);
-        return last?.source === 'keyed' ? `${name}, keyed in` : name;
+        return last?.source === 'keyed' ? `${name}, keyed in` : last?.simulated ? `${name}, simulated` : name;
       })
       .join('; ');
   });
@@ -157,22 +157,25 @@ export class LinkHandover {
     const { terminations, cableWork, tests, handovers } = this.detail();
     return [
       ...terminations.map((t) => ({
+        turn: t.turn,
         at: t.at,
         by: t.by,
         words: `${t.side} end ${t.outcome === 'good' ? 'terminated' : 'spoiled'}${t.connectorsSpoiled > 0 ? `, ${t.connectorsSpoiled} spoiled` : ''}`,
       })),
       ...cableWork.map((w) => ({
+        turn: w.turn,
         at: w.at,
         by: w.by,
         words: `${CABLE_WORK_WORDS[w.kind]}${w.note ? `: ${w.note}` : ''}`,
       })),
       ...tests.map((t) => ({
+        turn: t.turn,
         at: t.at,
         by: t.by,
         words: `${INSTRUMENTS[t.reading.instrument].name}: ${t.diagnosis.headline}`,
       })),
-      ...handovers.map((h) => ({ at: h.at, by: h.by, words: 'handed over' })),
-    ].sort((a, b) => b.at.localeCompare(a.at));
+      ...handovers.map((h) => ({ turn: h.turn, at: h.at, by: h.by, words: 'handed over' })),
+    ].sort((a, b) => b.turn - a.turn);
   });
   private readonly id = crypto.randomUUID();
 

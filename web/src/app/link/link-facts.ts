@@ -31,7 +31,8 @@ export class LinkFacts {
   readonly expected = computed(() => {
     const [detail, cable, near, far] = [this.detail(), this.cable(), this.near(), this.far()];
     if (!detail || !cable || !near || !far) return null;
-    return expectLink({ cable, lengthM: detail.link.lengthM, scheme: detail.scheme, near, far });
+    const { lengthM, label } = detail.link;
+    return expectLink({ cable, lengthM, scheme: detail.scheme, near, far, label });
   });
   readonly evidence = computed(() => {
     const detail = this.detail();
@@ -57,8 +58,8 @@ export class LinkFacts {
   readonly explanationPictures = computed(() => {
     const [expected, belief] = [this.expected(), this.belief()];
     if (!expected || !belief) return [];
-    return (this.detail()?.diagnosis?.explanations ?? []).map((_, i) => {
-      const hypothesis = belief.hypotheses[i];
+    return (this.detail()?.diagnosis?.explanations ?? []).map(({ key }) => {
+      const hypothesis = belief.hypotheses.find((one) => one.key === key);
       return hypothesis ? pictureExplanation(expected, hypothesis) : null;
     });
   });

@@ -95,24 +95,13 @@ export const recordCableWork = createEffect(
   { functional: true },
 );
 
-/** Reads the instrument and records what it said: one key for the person, two requests for us. */
+/** Has the instrument read and the reading kept: one key for the person, one request for us. */
 export const readInstrument = createEffect(
   (actions = inject(Actions), api = inject(Api)) =>
     actions.pipe(
       ofType(LinkEvents.readingAsked),
-      exhaustMap(({ ask, corrects }) =>
-        api.call('takeReading', { body: ask }).pipe(
-          map(({ reading, instrumentName }) => ({
-            id: crypto.randomUUID(),
-            source: 'instrument' as const,
-            instrumentName,
-            reading,
-            corrects,
-            unplugged: true as const,
-          })),
-          switchMap((test) => api.call('addTest', { params: { linkId: ask.linkId }, body: test })),
-          kept('test'),
-        ),
+      exhaustMap(({ linkId, ask }) =>
+        api.call('takeTest', { params: { linkId }, body: ask }).pipe(kept('test')),
       ),
     ),
   { functional: true },
@@ -124,7 +113,7 @@ export const lookAtSimulatedEnd = createEffect(
       ofType(LinkEvents.coloursAsked),
       exhaustMap(({ ask }) =>
         api.call('takeReading', { body: ask }).pipe(
-          map((taken) => LinkEvents.coloursSeen(taken)),
+          map((taken) => LinkEvents.coloursSeen({ taken })),
           orFailed(),
         ),
       ),

@@ -33,8 +33,12 @@ describe('a link’s state', () => {
     const seen = reduce(
       begun,
       LinkEvents.coloursSeen({
-        reading: { instrument: 'eye', end: 'far', colours: {} },
-        instrumentName: 'x',
+        taken: {
+          takenId: 'taken',
+          simulated: true,
+          reading: { instrument: 'eye', end: 'far', colours: {} },
+          instrumentName: 'x',
+        },
       }),
     );
     const next = reduce(seen, LinkEvents.linkOpened({ linkId: 'another' }));

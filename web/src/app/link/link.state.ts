@@ -6,10 +6,11 @@ import type {
   NewTermination,
   NewTest,
   Problem,
+  TakenReading,
+  TakenTest,
   TakeReading,
 } from '@near-spoke/contracts';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
-import type { Reading } from '@near-spoke/core';
 
 export const LinkEvents = createActionGroup({
   source: 'Link',
@@ -21,9 +22,9 @@ export const LinkEvents = createActionGroup({
     'Plan Saved': props<{ linkId: string }>(),
     'Termination Done': props<{ linkId: string; attempt: NewTermination }>(),
     'Cable Worked': props<{ linkId: string; work: NewCableWork }>(),
-    'Reading Asked': props<{ ask: TakeReading; corrects: string | null }>(),
+    'Reading Asked': props<{ linkId: string; ask: TakenTest }>(),
     'Colours Asked': props<{ ask: TakeReading }>(),
-    'Colours Seen': props<{ reading: Reading; instrumentName: string }>(),
+    'Colours Seen': props<{ taken: TakenReading }>(),
     'Reading Taken': props<{ linkId: string; test: NewTest }>(),
     'Handover Given': props<{ linkId: string; id: string }>(),
     'Record Kept': props<{
@@ -48,7 +49,7 @@ interface State {
   /** What was recorded last, for saying so. */
   kept: 'termination' | 'cable' | 'test' | 'handover' | 'plan' | null;
   unplugged: boolean;
-  coloursSeen: { reading: Reading; instrumentName: string } | null;
+  coloursSeen: TakenReading | null;
 }
 
 const first: State = {
@@ -94,11 +95,11 @@ export const linkFeature = createFeature({
       reading: true,
       coloursSeen: null,
     })),
-    on(LinkEvents.coloursSeen, (state, { reading, instrumentName }): State => ({
+    on(LinkEvents.coloursSeen, (state, { taken }): State => ({
       ...state,
       busy: false,
       reading: false,
-      coloursSeen: { reading, instrumentName },
+      coloursSeen: taken,
     })),
     on(LinkEvents.recordKept, (state, { detail, what }): State => ({
       ...state,

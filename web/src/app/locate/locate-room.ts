@@ -322,7 +322,6 @@ export class LocateRoom {
     if (!reading) return;
     const test = {
       id: crypto.randomUUID(),
-      source: 'instrument' as const,
       instrumentName: 'reflectometer trace',
       reading,
       unplugged: true as const,

@@ -267,12 +267,12 @@ export class Locating {
 
   /** What the trace says as a reading that Verify can weigh. */
   asReading(): Reading | null {
-    const main = this.main();
     const record = this.shown();
-    const echo = main ? asEcho(main) : null;
     const pair = record?.pair ?? this.pairs()[0];
-    if (!record || !echo || !pair) return null;
-    return { instrument: 'pair-reflectometer', from: record.end, pairs: { [pair]: [echo] } };
+    // All of it: an end seen behind a soft echo says as much as that echo.
+    const echoes = (this.answer()?.reading.events ?? []).flatMap((event) => asEcho(event) ?? []);
+    if (!record || !pair || echoes.length === 0) return null;
+    return { instrument: 'pair-reflectometer', from: record.end, pairs: { [pair]: echoes } };
   }
 
   private settingOf(told: TraceTold): TraceSetting {

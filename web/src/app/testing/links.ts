@@ -51,6 +51,7 @@ export function someLink(change: Partial<Link> = {}): Link {
 
 const termination = (side: 'near' | 'far'): LinkDetail['terminations'][number] => ({
   id: side,
+  turn: side === 'near' ? 1 : 2,
   side,
   at: '2026-11-02T08:00:00.000Z',
   by: 'Tobi',

@@ -78,13 +78,17 @@ export function detailWith(
     diagnosis,
     tests: readings.map((reading, i) => ({
       id: `test-${i}`,
+      // After the two ends.
+      turn: 3 + i,
       at: `2026-11-02T09:0${i}:00.000Z`,
       by: 'Tobi',
       source: 'keyed' as const,
+      simulated: false,
       instrumentName: 'pocket mapper',
       reading,
       diagnosis: diagnosis as NonNullable<typeof diagnosis>,
       corrects: null,
+      misread: '',
       note: '',
     })),
     ...change,
@@ -159,7 +163,7 @@ export async function showRoom<C>(
       }
     },
     until: async (holds) => {
-      for (let turn = 0; turn < 1000 && !holds(); turn++) {
+      for (let turn = 0; turn < 2000 && !holds(); turn++) {
         await new Promise((later) => setTimeout(later, 10));
         await fixture.whenStable();
       }

@@ -165,7 +165,6 @@ export class ImportReadings {
       this.ids.set(row, id);
       const test = {
         id,
-        source: 'keyed' as const,
         instrumentName: INSTRUMENTS[reading.instrument].name,
         reading,
         corrects: null,

@@ -14,6 +14,7 @@ import {
   INSTRUMENTS,
   intendedLink,
   type InstrumentClass,
+  type LampReading,
   type LinkExpectation,
   type Reading,
 } from '@near-spoke/core';
@@ -31,7 +32,13 @@ import {
   type KeyedMap,
 } from './keying';
 
-const KEYABLE = ['coded-mapper-crosstalk', 'coded-mapper', 'stepping-lamps', 'lamp-pairs'] as const;
+const KEYABLE = [
+  'coded-mapper-crosstalk',
+  'coded-mapper',
+  'stepping-lamps',
+  'lamp-pairs',
+  'lamps-one-return',
+] as const;
 type Keyable = (typeof KEYABLE)[number];
 
 /** Keys a reading in without a mouse: each near contact in order, press where it arrives. */
@@ -63,14 +70,19 @@ export class KeyIn {
   protected readonly complete = computed(() => isComplete(this.map()));
   protected readonly splits = signal<readonly string[]>([]);
   protected readonly dark = signal<readonly string[]>([]);
-  protected readonly ready = computed(() => this.instrument() === 'lamp-pairs' || this.complete());
+  /** The lamp tester that is keyed in, where it is one. */
+  protected readonly lamps = computed((): LampReading['instrument'] | null => {
+    const instrument = this.instrument();
+    return instrument === 'lamp-pairs' || instrument === 'lamps-one-return' ? instrument : null;
+  });
+  protected readonly ready = computed(() => this.lamps() !== null || this.complete());
 
   constructor() {
     const contact = (key: string) => ({
       key: key.toLowerCase(),
       words: key === '1' ? 'it arrives at that contact (1 to 8, S, C, A, B)' : '',
       run: () => this.arrives(key),
-      when: () => this.instrument() !== 'lamp-pairs' && this.contacts().includes(key),
+      when: () => this.lamps() === null && this.contacts().includes(key),
     });
     inject(Keys).use(
       [
@@ -119,12 +131,10 @@ export class KeyIn {
   protected save(): void {
     if (!this.ready()) return;
     const instrument = this.instrument();
+    const lamps = Object.fromEntries(this.pairs().map((pair) => [pair, !this.dark().includes(pair)]));
     this.taken.emit(
-      instrument === 'lamp-pairs'
-        ? {
-            instrument,
-            lamps: Object.fromEntries(this.pairs().map((pair) => [pair, !this.dark().includes(pair)])),
-          }
+      instrument === 'lamp-pairs' || instrument === 'lamps-one-return'
+        ? { instrument, lamps }
         : keyedReading(this.map(), instrument, this.splits()),
     );
   }

@@ -37,7 +37,12 @@ class RoundServer extends FakeServer {
     super({
       listInstruments: () => [INSTRUMENT],
       currentRound: () => this.round,
-      takeReading: () => ({ reading: this.reads, instrumentName: 'Test set' }),
+      takeReading: () => ({
+        takenId: 'taken',
+        simulated: true,
+        reading: this.reads,
+        instrumentName: 'Test set',
+      }),
       checkCord: () => ({ right: this.reads === right, headline: this.reads === right ? 'Right' : 'Open' }),
       beginRound: () => (this.round = { ...(this.round as TestingRound), by: 'Me', tested: [] }),
       closeRound: () => (this.round = null),
@@ -115,7 +120,7 @@ describe('a testing round', () => {
     const verdict = spyOn(TestBed.inject(Tones), 'verdict');
     await type(room, 'P1-01');
     await pedal(room, 'PageDown');
-    expect(server.kept.map((one) => [one.linkId, one.test.source])).toEqual([['link-1', 'instrument']]);
+    expect(server.kept.map((one) => [one.linkId, one.test.takenId])).toEqual([['link-1', 'taken']]);
     expect(verdict).toHaveBeenCalledOnceWith('pass');
     expect(room.text('.said')).toBe('P1-01: Map right');
     expect(room.text('h1')).toContain('1 of 3 tested');
@@ -158,7 +163,7 @@ describe('a testing round', () => {
     const room = await showRound(server);
     await type(room, 'P1-03');
     await click(room, 'Key in: all straight');
-    expect(server.kept[0]?.test.source).toBe('keyed');
+    expect(server.kept[0]?.test.takenId).toBeUndefined();
     expect(server.kept[0]?.test.reading.instrument).toBe('coded-mapper');
   });
 

@@ -38,6 +38,9 @@ import { sessionFeature } from '../session/session.state';
 import { ImportReadings } from './import-readings';
 import { scansLabels, scanLabel } from './label-scan';
 
+/** A reading to be kept: keyed in, or one that an instrument gave under an id. */
+type Given = Pick<NewTest, 'instrumentName' | 'takenId'> & { reading: Reading };
+
 /** Many links, one after another: label, reading, next. What is kept is on the server, so any device can go on. */
 @Component({
   selector: 'ns-round-of-tests',
@@ -190,7 +193,7 @@ export class RoundOfTests {
       const taken = await firstValueFrom(
         this.api.call('takeReading', { body: { linkId: link.id, instrument, end: 'near' } }),
       );
-      this.consider(link, taken.reading, 'instrument', taken.instrumentName);
+      this.consider(link, taken);
     });
   }
 
@@ -199,11 +202,15 @@ export class RoundOfTests {
     const link = this.here();
     const expected = link ? this.expectation(link) : null;
     if (link && expected)
-      this.consider(link, straightReading(expected), 'keyed', INSTRUMENTS['coded-mapper'].name);
+      this.consider(link, {
+        reading: straightReading(expected),
+        instrumentName: INSTRUMENTS['coded-mapper'].name,
+      });
   }
 
-  private consider(link: Link, reading: Reading, source: NewTest['source'], instrumentName: string): void {
-    const keep = (): void => void this.keep(link, reading, source, instrumentName);
+  private consider(link: Link, given: Given): void {
+    const { reading } = given;
+    const keep = (): void => void this.keep(link, given);
     const passed = link.stage === 'proved' || link.stage === 'handed-over';
     const words = wrongLabel(link.label, reading, passed);
     if (words === null) keep();
@@ -215,16 +222,14 @@ export class RoundOfTests {
 
   private keep(
     link: Link,
-    reading: Reading,
-    source: NewTest['source'],
-    instrumentName: string,
+    { reading, instrumentName, takenId }: Given,
     corrects: string | null = null,
   ): Promise<void> {
     this.suspicion.set(null);
     return this.ask(async () => {
       const test = {
         id: crypto.randomUUID(),
-        source,
+        ...(takenId === undefined ? {} : { takenId }),
         instrumentName,
         reading,
         corrects,
@@ -251,7 +256,7 @@ export class RoundOfTests {
     void this.ask(async () => {
       const body = { linkId: link.id, instrument, end: 'near' as const };
       const taken = await firstValueFrom(this.api.call('takeReading', { body }));
-      await this.keep(link, taken.reading, 'instrument', taken.instrumentName, last.testId);
+      await this.keep(link, taken, last.testId);
     });
   }
 
@@ -262,7 +267,14 @@ export class RoundOfTests {
       kit?.connectors.find((c) => c.id === end.connectorId),
     );
     return cable && near && far && job
-      ? expectLink({ cable, near, far, lengthM: link.lengthM, scheme: job.scheme })
+      ? expectLink({
+          cable,
+          near,
+          far,
+          lengthM: link.lengthM,
+          scheme: job.scheme,
+          label: link.label,
+        })
       : null;
   }
 

@@ -1,3 +1,4 @@
+import type { Action } from '@ngrx/store';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
 import { intendedLink, type TrueLink } from '@near-spoke/core';
@@ -41,6 +42,7 @@ describe('the verify room says what is next', () => {
       'Far plug: WH-OG and OG exchanged on 1 and 2',
       'Near jack: WH-OG and OG exchanged on 1 and 2',
       'Cable: WH-OG and OG exchanged at a splice',
+      'Nothing wrong: a reading astray',
     ]);
     expect(room.page.querySelectorAll('.explain ns-mini-strip').length).toBe(3);
     await room.press('Enter');
@@ -87,14 +89,25 @@ describe('taking a reading', () => {
     expect(room.page.textContent).toContain('ringing voltage');
     expect(room.asked).toEqual([]);
     await room.press('Enter');
-    const ask = { linkId: 'link', instrument: 'coded-mapper-crosstalk' as const, end: 'near' as const };
-    expect(room.asked).toEqual([LinkEvents.roundBegun(), LinkEvents.readingAsked({ ask, corrects: null })]);
+    const [begun, asked] = room.asked as [Action, ReturnType<typeof LinkEvents.readingAsked>];
+    expect(begun).toEqual(LinkEvents.roundBegun());
+    const { id, ...ask } = asked.ask;
+    expect([asked.type, asked.linkId]).toEqual([LinkEvents.readingAsked.type, 'link']);
+    expect(ask).toEqual({
+      instrument: 'coded-mapper-crosstalk',
+      end: 'near',
+      corrects: null,
+      misread: '',
+      unplugged: true,
+    });
     room.store.dispatch(
       LinkEvents.recordKept({ detail: detailWith(sound, ['coded-mapper-crosstalk']), what: 'test' }),
     );
     await room.fixture.whenStable();
     await room.press('r');
-    expect(room.asked.at(-1)).toEqual(LinkEvents.readingAsked({ ask, corrects: null }));
+    const again = room.asked.at(-1) as ReturnType<typeof LinkEvents.readingAsked>;
+    expect(again.ask.instrument).toBe('coded-mapper-crosstalk');
+    expect(again.ask.id).not.toBe(id);
   });
 
   it('remembers the instrument chosen from the menu', async () => {
@@ -114,7 +127,7 @@ describe('taking a reading', () => {
     await room.press('Enter');
     const taken = room.asked.at(-1) as ReturnType<typeof LinkEvents.readingTaken>;
     expect(taken.type).toBe(LinkEvents.readingTaken.type);
-    expect(taken.test.source).toBe('keyed');
+    expect(taken.test.takenId).toBeUndefined();
     expect((taken.test.reading as { arrivals: object }).arrivals).toEqual(
       Object.fromEntries([...'12345678'].map((c) => [c, [c]])),
     );
@@ -142,5 +155,40 @@ describe('taking a reading', () => {
     await room.press('k');
     expect(room.asked).toEqual([]);
     expect(room.text('#verdict-title')).toContain('1 and 2 exchanged');
+  });
+});
+
+describe('readings that disagree', () => {
+  it('ask for a reason once enough clean ones stand against the failed one, and keep it with the next', async () => {
+    const first = detailWith(exchanged, ['coded-mapper']);
+    const evidence = first.tests[0];
+    if (!evidence) throw new Error('no reading');
+    const diagnosis = {
+      ...evidence.diagnosis,
+      result: 'cannot-tell' as const,
+      code: 'readings-disagree' as const,
+      headline: 'Readings disagree: 1 and 2 exchanged',
+      wantsReason: true,
+      repair: null,
+    };
+    const room = await showRoom(VerifyRoom, { detail: { ...first, diagnosis } });
+    room.store.dispatch(LinkEvents.roundBegun());
+    await room.fixture.whenStable();
+    expect(room.text('#verdict-title')).toContain('Readings disagree');
+    const field = room.page.querySelector('.reason textarea') as HTMLTextAreaElement;
+    field.value = 'the cord was on port 6';
+    field.dispatchEvent(new Event('input'));
+    await room.press('r');
+    const asked = room.asked.at(-1) as ReturnType<typeof LinkEvents.readingAsked>;
+    expect(asked.ask.misread).toBe('the cord was on port 6');
+  });
+
+  it('and what a simulated instrument said is marked', async () => {
+    const proved = detailWith(sound, ['coded-mapper']);
+    const tests = proved.tests.map((test) => ({ ...test, source: 'instrument' as const, simulated: true }));
+    const diagnosis = proved.diagnosis && { ...proved.diagnosis, simulated: true };
+    const room = await showRoom(VerifyRoom, { detail: { ...proved, tests, diagnosis } });
+    expect(room.text('.simulated')).toContain('says nothing of a real link');
+    expect(room.text('.history')).toContain('simulated');
   });
 });

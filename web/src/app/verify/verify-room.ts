@@ -20,6 +20,7 @@ import {
   endDone,
   INSTRUMENTS,
   intendedLink,
+  isReading,
   isWork,
   storyOf,
   type AssignedContact,
@@ -59,6 +60,8 @@ const PLACE_WORDS: Readonly<Record<MendPlace, string>> = {
   cable: 'cable',
   unplug: 'equipment connected',
   outlet: 'wrong outlet',
+  plan: 'another length',
+  unknown: 'nothing of ours fits',
 };
 const WORK_WORDS = {
   near: 'near end redone',
@@ -68,6 +71,8 @@ const WORK_WORDS = {
   outlet: CABLE_WORK_WORDS.outlet,
   unplug: CABLE_WORK_WORDS.unplug,
 } as const;
+
+const capitalised = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** A reading, its verdict, what would explain it, and the one thing to do next. */
 @Component({
@@ -113,6 +118,8 @@ export class VerifyRoom {
   protected readonly mode = signal<Mode>({ name: 'verdict' });
   /** The test record that the next reading corrects. */
   protected readonly correcting = signal<string | null>(null);
+  /** Why the reading that showed a fault was no good, where enough clean ones stand against it. */
+  protected readonly misread = signal('');
   private readonly keyIn = viewChild(KeyIn);
   private readonly mainAction = viewChild('mainAction', { read: ElementRef<HTMLButtonElement> });
 
@@ -125,6 +132,8 @@ export class VerifyRoom {
     return meters.find((id) => id === this.preferences.instrument()) ?? meters[0] ?? null;
   });
   protected readonly simulated = computed(() => this.connected()?.simulated ?? false);
+  /** A reading that the verdict rests on came from a simulated instrument. */
+  protected readonly restsOnSimulated = computed(() => this.diagnosis()?.simulated ?? false);
   protected readonly terminated = computed(
     () => endDone(this.detail(), 'near') && endDone(this.detail(), 'far'),
   );
@@ -159,6 +168,7 @@ export class VerifyRoom {
       if (this.kept()) {
         this.mode.set({ name: 'verdict' });
         this.correcting.set(null);
+        this.misread.set('');
         // Enter now does what is next, wherever the focus was while the reading was taken.
         setTimeout(() => this.mainAction()?.nativeElement.focus());
       }
@@ -210,15 +220,22 @@ export class VerifyRoom {
     const diagnosis = this.diagnosis();
     const look = diagnosis?.nextLook;
     if (look) return { words: look.words, minutes: look.minutes, run: () => this.take(look) };
-    const place = diagnosis?.repair?.places[0];
+    const places = diagnosis?.repair?.places ?? [];
+    const [place] = places;
+    const several = places.length > 1;
     if (place === 'cable')
       return { words: 'Mend the cable and record it', run: () => this.mode.set({ name: 'cable' }) };
+    if (place === 'plan') return { words: 'Correct the planned length', run: () => this.goTo('plan') };
     if (place === 'unplug' || place === 'outlet')
       return {
         words: place === 'unplug' ? 'Unplug both ends, then say so' : 'Find the right outlet, then say so',
         run: () => this.madeSure(place),
       };
-    if (place) return { words: `Redo the ${place} end`, run: () => this.goTo('terminate', place) };
+    if (place === 'near' || place === 'far')
+      return {
+        words: several ? `Redo the ${place} end` : capitalised(diagnosis?.repair?.words ?? ''),
+        run: () => this.goTo('terminate', place),
+      };
     if (!this.terminated() && diagnosis?.result !== 'fail') {
       const end = endDone(this.detail(), 'near') ? 'far' : 'near';
       return { words: `Terminate the ${end} end`, run: () => this.goTo('terminate', end) };
@@ -245,7 +262,7 @@ export class VerifyRoom {
   protected take(look: Look): void {
     if (look.instrument === 'eye') this.startColours(look.end);
     else if (look.instrument === 'beeper') this.startProbe();
-    else if (this.meters().includes(look.instrument)) this.read(look.instrument, look.end);
+    else if (this.meters().includes(look.instrument)) this.read(look.instrument, look.end, look.plan);
     else if (look.instrument === 'wiggle' || look.instrument === 'pair-reflectometer') this.startOther();
     else this.startKeyIn(false);
   }
@@ -260,11 +277,19 @@ export class VerifyRoom {
     this.read(instrument, 'near');
   }
 
-  private read(instrument: InstrumentClass, end: LinkEnd): void {
+  private read(instrument: InstrumentClass, end: LinkEnd, plan?: Reading): void {
     this.onceUnplugged(() => {
       this.mode.set({ name: 'verdict' });
-      const ask = { linkId: this.detail().link.id, instrument, end };
-      this.store.dispatch(LinkEvents.readingAsked({ ask, corrects: this.correcting() }));
+      const ask = {
+        id: crypto.randomUUID(),
+        instrument,
+        end,
+        ...(plan ? { plan } : {}),
+        corrects: this.correcting(),
+        misread: this.misread().trim(),
+        unplugged: true as const,
+      };
+      this.store.dispatch(LinkEvents.readingAsked({ linkId: this.detail().link.id, ask }));
     });
   }
 
@@ -295,7 +320,11 @@ export class VerifyRoom {
     const first = evidence.findIndex((item) => !isWork(item));
     return storyOf(expected, evidence.slice(Math.max(0, first)), this.detail().practice).map(
       ({ evidence, moved }) => ({
-        what: isWork(evidence) ? WORK_WORDS[evidence.work] : INSTRUMENTS[evidence.instrument].name,
+        what: isWork(evidence)
+          ? WORK_WORDS[evidence.work]
+          : isReading(evidence)
+            ? INSTRUMENTS[evidence.instrument].name
+            : `said why: ${evidence.misread}`,
         moved: moved.map(({ place, before, after }) => ({
           words: `${PLACE_WORDS[place]}: ${this.percent(before)} to ${this.percent(after)}`,
           up: after > before,
@@ -333,13 +362,17 @@ export class VerifyRoom {
     );
   }
 
-  protected keepReading(reading: Reading, by: 'keyed' | 'instrument' = 'keyed'): void {
+  protected keepReading(reading: Reading): void {
+    const seen = this.coloursSeen();
+    // What the stand-in showed of a simulated end, kept as it was, is its reading and nobody's own.
+    const shown = seen !== null && JSON.stringify(seen.reading) === JSON.stringify(reading);
     const test = {
       id: crypto.randomUUID(),
-      source: by,
+      ...(shown ? { takenId: seen.takenId } : {}),
       instrumentName: INSTRUMENTS[reading.instrument].name,
       reading,
       corrects: this.correcting(),
+      misread: this.misread().trim(),
       unplugged: true as const,
     };
     this.store.dispatch(LinkEvents.readingTaken({ linkId: this.detail().link.id, test }));

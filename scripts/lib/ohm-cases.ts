@@ -1,0 +1,1 @@
+export { ohmCases } from '../../core/test/world/ohm-cases.js';
