@@ -67,7 +67,7 @@ const touchReading = z.strictObject({
       }),
     )
     .min(1, { error: 'Give at least one touch.' })
-    .max(2000),
+    .max(400, { error: 'At most 400 touches make one reading: keep these, then go on in another.' }),
 });
 
 const toneReading = z.strictObject({

@@ -98,6 +98,12 @@ async function bundleNode(folder) {
   });
   await build({
     ...shared,
+    entryPoints: [join(root, 'server/src/judge/judge-worker.ts')],
+    outfile: join(folder, 'judge-worker.mjs'),
+    tsconfig: join(root, 'server/tsconfig.json'),
+  });
+  await build({
+    ...shared,
     entryPoints: [join(root, 'instruments/src/main.ts')],
     outfile: join(folder, 'instruments.mjs'),
     tsconfig: join(root, 'instruments/tsconfig.json'),

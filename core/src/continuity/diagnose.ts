@@ -13,7 +13,14 @@ import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
 import { mendingOf, repairFor, type Repair } from './repair.js';
 import { readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
-import { capitalise, disagreeDetail, exceptionWords, failDetail, percent } from './verdict-words.js';
+import {
+  capitalise,
+  shownInWords,
+  disagreeDetail,
+  exceptionWords,
+  failDetail,
+  percent,
+} from './verdict-words.js';
 
 /** A way the evidence could have come about, with its share of belief and the work it asks for. */
 export interface Explanation {
@@ -157,7 +164,7 @@ function faultVerdict(
   owned: Crew['owned'],
 ): Verdict {
   const agreement = agreementOf(expected, belief, readings);
-  const shown = capitalise(findings.map((f) => f.words).join('; '));
+  const shown = capitalise(shownInWords(findings));
   const reason = reasonThatHolds(evidence);
   if (agreement.cleanEnough && reason !== null)
     return byException(expected, readings, blind, agreement.failing, {

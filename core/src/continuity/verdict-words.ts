@@ -49,3 +49,12 @@ export function failDetail({ act, repair, sure, share }: Decision): string {
 export function capitalise(words: string): string {
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
+
+const TOLD_AT_ONCE = 6;
+
+/** What readings show, on one line; of very many findings the first ones, and how many more there are. */
+export function shownInWords(findings: readonly { words: string }[]): string {
+  const told = findings.slice(0, TOLD_AT_ONCE).map(({ words }) => words);
+  const more = findings.length - told.length;
+  return [...told, ...(more > 0 ? [`and ${more} more`] : [])].join('; ');
+}

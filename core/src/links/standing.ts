@@ -132,10 +132,18 @@ export interface Standing {
   farDone: boolean;
 }
 
-/** Where a link stands by all that is recorded of it. */
-export function standingOf(expected: LinkExpectation, record: LinkHistory, practice?: Practice): Standing {
+/** The verdict of all that is recorded of a link; null before any reading. The dear part of a standing. */
+export function verdictOf(
+  expected: LinkExpectation,
+  record: LinkHistory,
+  practice?: Practice,
+): Diagnosis | null {
   const evidence = evidenceOf(linkEvents(record));
-  const diagnosis = readingsThatHold(evidence).length > 0 ? diagnose(expected, evidence, practice) : null;
+  return readingsThatHold(evidence).length > 0 ? diagnose(expected, evidence, practice) : null;
+}
+
+/** Where a link stands by its record and the verdict of it. */
+export function standingWith(record: LinkHistory, diagnosis: Diagnosis | null): Standing {
   const nearDone = endDone(record, 'near');
   const farDone = endDone(record, 'far');
   const lastHandover = record.handovers.at(-1);
@@ -154,6 +162,10 @@ export function standingOf(expected: LinkExpectation, record: LinkHistory, pract
     ...ends,
   };
 }
+
+/** Where a link stands by all that is recorded of it. */
+export const standingOf = (expected: LinkExpectation, record: LinkHistory, practice?: Practice): Standing =>
+  standingWith(record, verdictOf(expected, record, practice));
 
 function standingWords(
   stage: LinkStage,

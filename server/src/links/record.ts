@@ -1,11 +1,10 @@
 import type { LinkDetail } from '@near-spoke/contracts';
 import {
   checkReading,
-  faultsFound,
   INSTRUMENTS,
   isMapReading,
   proofOf,
-  standingOf,
+  standingWith,
   type FoundFault,
   type Reading,
 } from '@near-spoke/core';
@@ -29,7 +28,8 @@ import {
   testRecord,
 } from '../db/schema.js';
 import { badField, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
-import { expectationOf, practiceOf, refreshStanding } from './standing.js';
+import { judge } from '../judge/judge.js';
+import { expectationOf, keepStanding, practiceOf, refreshStanding, verdictNow } from './standing.js';
 import { readLink, readRecord } from './store.js';
 
 type Attempt = z.output<typeof newTermination>;
@@ -235,11 +235,10 @@ export async function recordTest(tx: Sql, linkId: string, test: Test, by: Record
   const taken = { id, turn, at: at.toISOString(), by: who, reading, corrects, misread, simulated };
   const now = { ...record, tests: [...record.tests, taken] };
   const practice = await practiceOf(tx);
-  const { diagnosis } = standingOf(expected, now, practice);
+  const { diagnosis, found } = await judge({ expected, record: now, practice, wantsFound: true });
   if (!diagnosis) throw new Error('a reading gave no verdict');
   await tx.insert(testRecord).values({ ...fields, linkId, by: by.crewId, at, turn, diagnosis });
-  if (diagnosis.result === 'pass' && diagnosis.proves === 'map')
-    await recordFound(tx, linkId, test.id, at, faultsFound(expected, now, practice));
+  await recordFound(tx, linkId, test.id, at, found);
   await logActivity(tx, {
     by: by.crewId,
     at,
@@ -247,7 +246,7 @@ export async function recordTest(tx: Sql, linkId: string, test: Test, by: Record
     linkId,
     what: `tested with ${INSTRUMENTS[test.reading.instrument].name}${test.simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
   });
-  await refreshStanding(tx, linkId);
+  await keepStanding(tx, linkId, standingWith(now, diagnosis), practice);
 }
 
 /** A person's name, as records show it. */
@@ -264,6 +263,7 @@ async function recordFound(
   at: Date,
   found: readonly FoundFault[],
 ): Promise<void> {
+  if (found.length === 0) return;
   const known = await tx
     .select({ faultId: faultFound.faultId, words: faultFound.words })
     .from(faultFound)
@@ -292,21 +292,25 @@ export async function recordHandover(tx: Sql, linkId: string, id: string, by: Re
   const row = await lockLink(tx, linkId);
   if (await alreadyRecorded(tx, handover, linkId, { id })) return;
   // Judged here and now, under the lock: what was stored may rest on a plan or a practice of before.
-  const { stage, words } = await refreshStanding(tx, linkId);
-  if (stage !== 'proved') {
+  const expected = await expectationOf(tx, await readLink(tx, linkId));
+  const record = await readRecord(tx, linkId);
+  const practice = await practiceOf(tx);
+  const { diagnosis } = await judge({ expected, record, practice });
+  const { stage, words } = standingWith(record, diagnosis);
+  const proof = proofOf(record);
+  if (stage !== 'proved' || !proof) {
     throw new Refusal(
       422,
       'Not proved',
       `${row.label} cannot be handed over: ${words || 'not tested'}. Prove its map first.`,
     );
   }
-  const proof = proofOf(await readRecord(tx, linkId));
-  if (!proof) throw new Error('a proved link has no reading of its map');
   const at = by.at ?? new Date();
   const turn = await drawTurn(tx, linkId);
   await tx.insert(handover).values({ id, linkId, by: by.crewId, at, turn, testId: proof.id });
   await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what: 'handed over' });
-  await refreshStanding(tx, linkId);
+  const now = { ...record, handovers: [...record.handovers, { at: at.toISOString(), turn }] };
+  await keepStanding(tx, linkId, standingWith(now, diagnosis), practice);
 }
 
 /** The whole record of a link, as people see it. */
@@ -315,7 +319,6 @@ export async function readDetail(db: Sql, linkId: string): Promise<LinkDetail> {
   const [jobRow] = await db.select().from(job).where(eq(job.id, planned.jobId));
   if (!jobRow) throw notFound('job');
   const record = await readRecord(db, linkId);
-  const practice = await practiceOf(db);
-  const { diagnosis } = standingOf(await expectationOf(db, planned), record, practice);
+  const { diagnosis, practice } = await verdictNow(db, planned, record);
   return { link: planned, scheme: jobRow.scheme, units: jobRow.units, ...record, diagnosis, practice };
 }

@@ -2,8 +2,10 @@ import type { Link } from '@near-spoke/contracts';
 import {
   expectLink,
   practiceFrom,
-  standingOf,
+  standingWith,
+  type Diagnosis,
   type LinkExpectation,
+  type LinkHistory,
   type Practice,
   type SchemeId,
   type SlipKind,
@@ -22,6 +24,7 @@ import {
   terminationAttempt,
   testRecord,
 } from '../db/schema.js';
+import { judge } from '../judge/judge.js';
 import { readLink, readRecord } from './store.js';
 
 /** What a link is meant to be, from its plan in the tables. */
@@ -60,14 +63,17 @@ export async function practiceOf(db: Sql): Promise<Practice> {
   return practiceFrom(counts, ends?.count ?? 0);
 }
 
-/** Rewrites a link's stage and standing from its record; call it in the transaction that added to the record. */
-export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing> {
-  const planned = await readLink(tx, linkId);
-  const standing = standingOf(
-    await expectationOf(tx, planned),
-    await readRecord(tx, linkId),
-    await practiceOf(tx),
-  );
+/** Changes whenever the same record may be judged otherwise: verdicts given by other rules are given anew. */
+const RULES = 1;
+
+/** Keeps a link's stage, its standing in words, and the verdict they follow from. */
+export async function keepStanding(
+  tx: Sql,
+  linkId: string,
+  standing: Standing,
+  practice: Practice,
+): Promise<void> {
+  const { diagnosis } = standing;
   await tx
     .update(link)
     .set({
@@ -77,9 +83,36 @@ export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing
       nearDone: standing.nearDone,
       farDone: standing.farDone,
       judged: true,
+      verdict: diagnosis && { rules: RULES, diagnosis, practice },
     })
     .where(eq(link.id, linkId));
+}
+
+/** Judges a link by its record as it is now; call it in the transaction that added to the record. */
+export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing> {
+  const expected = await expectationOf(tx, await readLink(tx, linkId));
+  const record = await readRecord(tx, linkId);
+  const practice = await practiceOf(tx);
+  const { diagnosis } = await judge({ expected, record, practice });
+  const standing = standingWith(record, diagnosis);
+  await keepStanding(tx, linkId, standing, practice);
   return standing;
+}
+
+/** The verdict that is kept of a link, or a new one where none is, or one by other rules. */
+export async function verdictNow(
+  db: Sql,
+  planned: Link,
+  record: LinkHistory,
+): Promise<{ diagnosis: Diagnosis | null; practice: Practice }> {
+  const [row] = await db
+    .select({ judged: link.judged, verdict: link.verdict })
+    .from(link)
+    .where(eq(link.id, planned.id));
+  if (row?.judged && row.verdict?.rules === RULES) return row.verdict;
+  const practice = await practiceOf(db);
+  const expected = await expectationOf(db, planned);
+  return { practice, diagnosis: (await judge({ expected, record, practice })).diagnosis };
 }
 
 /** So many links are judged again at once, with what changed; more wait for `judgeWaiting`. */

@@ -1,5 +1,5 @@
 import type { CableWork, Handover, Link, Termination, TestRecord } from '@near-spoke/contracts';
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
 import {
@@ -23,10 +23,13 @@ const outlet = alias(place, 'outlet');
 const room = alias(place, 'room');
 
 /** Links in panel order: of one job, or one by id. */
+/** A verdict is long, and asked for one link at a time. */
+const { verdict: _verdict, ...LINK_COLUMNS } = getTableColumns(link);
+
 export async function readLinks(db: Sql, which: { jobId: string } | { linkId: string }): Promise<Link[]> {
   const rows = await db
     .select({
-      link,
+      link: LINK_COLUMNS,
       by: crewMember.name,
       hub: job.hub,
       port: port.name,

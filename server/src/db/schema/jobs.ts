@@ -1,4 +1,4 @@
-import type { RouteStretch } from '@near-spoke/core';
+import type { Diagnosis, Practice, RouteStretch } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -20,6 +20,13 @@ import { crewMember } from './crew.js';
 import { cableType } from './kit.js';
 
 // Jobs, places and links, and what happened on them.
+
+/** A verdict as it was given: by which rules, and by which rates of the crew's slips. */
+export interface StoredVerdict {
+  rules: number;
+  diagnosis: Diagnosis;
+  practice: Practice;
+}
 
 export const schemeId = pgEnum('scheme_id', ['T568A', 'T568B']);
 
@@ -91,6 +98,8 @@ export const link = pgTable(
     farDone: boolean('far_done').notNull().default(false),
     /** Turns drawn by its records so far. */
     turns: integer('turns').notNull().default(0),
+    /** The verdict of its record, with what it was given by; null before any reading, or until it is asked for. */
+    verdict: jsonb('verdict').$type<StoredVerdict>(),
     /** False while what its verdict rests on has changed, and it is to be judged again. */
     judged: boolean('judged').notNull().default(true),
     createdAt: now('created_at'),

@@ -1,0 +1,69 @@
+import type { Diagnosis, FoundFault, LinkExpectation, LinkHistory, Practice } from '@near-spoke/core';
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import { Refusal } from '../problems.js';
+
+/** A link's record and what it is judged by. */
+export interface ToJudge {
+  expected: LinkExpectation;
+  record: LinkHistory;
+  practice: Practice;
+  /** Whether to say, too, what was wrong before and is now proved gone. */
+  wantsFound?: boolean;
+}
+
+export interface Judged {
+  diagnosis: Diagnosis | null;
+  found: FoundFault[];
+}
+
+/** So many records may wait for a thread before people are asked to try again. */
+const WAITING = 200;
+/** A record that takes longer is given up: the work of this trade is judged in well under a second. */
+const LONGEST_MS = 12_000;
+
+let pool: Piscina | null = null;
+
+/** Beside the thread that answers requests; two at least, so that one hard record does not hold up all. */
+const threads = (): Piscina =>
+  (pool ??= new Piscina({
+    // The bundle has its worker beside it; from the sources it is run as it stands.
+    filename: new URL(
+      import.meta.url.endsWith('.ts') ? './judge-worker.ts' : './judge-worker.mjs',
+      import.meta.url,
+    ).href,
+    minThreads: 0,
+    maxThreads: Math.max(2, availableParallelism() - 1),
+    maxQueue: WAITING,
+    idleTimeout: 30_000,
+  }));
+
+/**
+ * Judges a record in a worker thread, so that others are answered meanwhile.
+ *
+ * @throws Refusal 503 where too many records wait, 422 where this one cannot be judged in time.
+ */
+export async function judge(one: ToJudge): Promise<Judged> {
+  if (one.record.tests.length === 0) return { diagnosis: null, found: [] };
+  const inTime = AbortSignal.timeout(LONGEST_MS);
+  try {
+    return (await threads().run(one, { signal: inTime })) as Judged;
+  } catch (error) {
+    if (inTime.aborted)
+      throw new Refusal(
+        422,
+        'Not judged in time',
+        `What was read contradicts itself in so many places that no verdict was found in ${LONGEST_MS / 1000} s. Nothing was saved. Read the link again, or key in fewer touches at a time.`,
+      );
+    if (error instanceof Error && /queue/i.test(error.message) && /limit/i.test(error.message))
+      throw new Refusal(503, 'Busy', 'Many readings are being judged just now. Try again in a moment.');
+    throw error;
+  }
+}
+
+/** Ends the threads, when the server stops. */
+export async function endJudging(): Promise<void> {
+  const ending = pool;
+  pool = null;
+  await ending?.destroy();
+}
