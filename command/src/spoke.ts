@@ -3,6 +3,7 @@ import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
 import { LAUNCH_HELP, launchCommand } from './launch.js';
+import { LOCATE_HELP, locateCommand } from './locate.js';
 import { OBSERVE_HELP, observeCommand } from './observe.js';
 import { BadInput, NO_TRACE_FILES, type Outcome, type TraceFiles } from './outcome.js';
 import { SIMULATE_HELP, simulateCommand } from './simulate.js';
@@ -32,6 +33,11 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     about: 'read a reflectometer trace: what reflects, and where',
     help: TRACE_HELP,
     run: (args, _, files) => traceCommand(args, files),
+  },
+  locate: {
+    about: 'where a fault is, by times off a screen or a meter’s figures',
+    help: LOCATE_HELP,
+    run: locateCommand,
   },
   velocity: {
     about: 'velocity factor from pieces of known length',

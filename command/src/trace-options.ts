@@ -14,6 +14,7 @@ import {
   type TraceFileOptions,
   type TraceReading,
   type TraceSetting,
+  NORMAL_95,
 } from '@near-spoke/core';
 import { BadInput, type TraceFiles } from './outcome.js';
 
@@ -49,7 +50,6 @@ export const TRACE_OPTIONS_HELP = `  --cable ID         cable of the library: it
 const TYPICAL_VELOCITY_DEVIATION = 0.012;
 /** A lead whose velocity is not known: deviation as a share of its length. */
 const LEAD_UNKNOWN = 0.01;
-const NORMAL_95 = 1.96;
 
 const VALUED = [
   '--cable',

@@ -1,4 +1,5 @@
 import type { ReadTraceFile, TraceEvent, TraceReading } from '@near-spoke/core';
+import { locateCommand } from './locate.js';
 import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
 import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP } from './trace-options.js';
 
@@ -7,6 +8,7 @@ export const TRACE_HELP = `spoke trace FILE|FOLDER [options]
 Reads a reflectometer trace: finds the launch, and what reflects it, where, and how sure that is.
 FILE is a table of samples as oscilloscopes export it, a one-port Touchstone sweep (.s1p), or a
 near-spoke/trace file (docs/file-formats.md); - reads standard input. A FOLDER gives one line per file.
+With --echo TIME or --cursors T1,T2 in place of a file it is read off a screen by eye: see spoke locate.
 
 ${TRACE_OPTIONS_HELP}  --json             one JSON object instead of a table (of a folder: one per line)
   --help             this text
@@ -16,6 +18,7 @@ Exit status: 0, or 2 for bad input (in a folder: if any file could not be read).
 
 /** `spoke trace`. */
 export function traceCommand(args: readonly string[], files: TraceFiles): Outcome {
+  if (args.includes('--echo') || args.includes('--cursors')) return locateCommand(args);
   const given = readTraceOptions(args, TRACE_HELP);
   const options = { ...given, setting: { ...given.setting, thorough: !given.quick } };
   const [path] = options.names;

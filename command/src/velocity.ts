@@ -1,13 +1,21 @@
 import { knownPiece, NoVelocity, roundTripS, velocityOf, type KnownPiece } from '@near-spoke/core';
+import { CURSOR_HELP } from './cursor-options.js';
+import { CURSOR_PIECES, velocityByCursors } from './velocity-by-cursors.js';
 import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
 import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP, type TraceOptions } from './trace-options.js';
 
 export const VELOCITY_HELP = `spoke velocity FILE --length METRES [options]
 spoke velocity FILE=METRES FILE=METRES [...] [options]
+spoke velocity --echo TIME --length LENGTH [options]
+spoke velocity --piece TIME=LENGTH --piece TIME=LENGTH [...] [options]
 
 The velocity factor of a cable: from the trace of a piece of known length (tell the lead), or from
-two or more lengths of it, which is free of the lead's delay. The far end is left open or shorted.
+two or more lengths of it, which is free of the lead's delay. The far end is left open or shorted. Without a file, times are read off a
+screen by eye, with their units as written (41.8ns=4m).
 
+By times
+${CURSOR_HELP}
+By files
 ${TRACE_OPTIONS_HELP}  --json             { velocityFactor, u95, offsetS, pieces: [{ file, lengthM, delayS, off }] }
   --help             this text
 
@@ -19,6 +27,7 @@ const ROUNDS = 2;
 
 /** `spoke velocity`. */
 export function velocityCommand(args: readonly string[], files: TraceFiles): Outcome {
+  if (args.some((arg) => CURSOR_PIECES.includes(arg))) return velocityByCursors(args, VELOCITY_HELP);
   const guess = args.includes('--vf') || args.includes('--cable') ? args : [...args, '--vf', '0.7'];
   const options = readTraceOptions(guess, VELOCITY_HELP);
   const told = options.names.map((name) => pieceOf(name, options.lengthM));

@@ -1,3 +1,4 @@
+import { NORMAL_95 } from '../chance/normal.js';
 /** What happened to a drum or a box of cable. Lengths in metres. */
 export type ReelEvent =
   /** What the label says it held when it came. */
@@ -40,7 +41,6 @@ const DRAW_U95 = 0.01;
 const TRIM_U95_M = 0.1;
 /** Beyond so many deviations, one time in a hundred by chance, ledger and measurement disagree. */
 const AGREES_WITHIN = 2.58;
-const NORMAL_95 = 1.96;
 
 /**
  * What is left on a drum or in a box: the label less the draws, corrected by each measurement.

@@ -1,3 +1,4 @@
+import { NORMAL_95 } from '../chance/normal.js';
 import type { EchoEvent } from '../continuity/readings.js';
 import type { EventKind } from './events.js';
 
@@ -18,8 +19,6 @@ interface Located {
   u95M?: number;
   probability?: number;
 }
-
-const NORMAL_95 = 1.96;
 
 /**
  * A located event as an observation that a link can be judged by, to the centimetre, with its own

@@ -1,3 +1,4 @@
+import { NORMAL_95, normalShareBelow } from '../chance/normal.js';
 import type { RouteStretch } from '../links/plan-check.js';
 
 /** A distance along a link with the half width of its 95 % interval, metres. */
@@ -17,19 +18,8 @@ export interface OnStretch {
   probability: number;
 }
 
-const NORMAL_95 = 1.96;
 /** Less belief than this is not worth opening a wall for. */
 const WORTH_NAMING = 0.02;
-
-/** The normal distribution's share below a number of deviations (Abramowitz and Stegun 7.1.26). */
-function below(deviations: number): number {
-  const x = Math.abs(deviations) / Math.SQRT2;
-  const t = 1 / (1 + 0.3275911 * x);
-  const series =
-    ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) * t;
-  const erf = 1 - series * Math.exp(-x * x);
-  return deviations < 0 ? (1 - erf) / 2 : (1 + erf) / 2;
-}
 
 /**
  * The stretches of a route in which a located event may lie, the likeliest first. Stretches follow
@@ -52,7 +42,7 @@ export function onRoute(
     // What lies before the first stretch or behind the last belongs to it.
     const from = n === 0 ? -Infinity : (start - distanceM) / deviation;
     const to = n === stretches.length - 1 ? Infinity : (end - distanceM) / deviation;
-    const probability = below(to) - below(from);
+    const probability = normalShareBelow(to) - normalShareBelow(from);
     if (probability > WORTH_NAMING)
       out.push({
         name,

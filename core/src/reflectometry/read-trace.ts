@@ -1,3 +1,4 @@
+import { NORMAL_95 } from '../chance/normal.js';
 import { delayAt, fitEchoes, lossAt, type Fit, type LossPrior } from './echo-fit.js';
 import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Setting } from './events.js';
 import { explainByChain } from './chain/explain-by-chain.js';
@@ -72,7 +73,6 @@ export interface TraceReading {
 }
 
 /** Half width of a 95 % interval in deviations. */
-const NORMAL_95 = 1.96;
 /** The lead's joint is listed where it stands out by so many deviations. */
 const JOINT_SEEN_AT = 5;
 /** What the source sends out again is listed where it stands out by so many deviations. */

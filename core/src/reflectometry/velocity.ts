@@ -1,3 +1,4 @@
+import { NORMAL_95 } from '../chance/normal.js';
 import { inverse } from './levenberg.js';
 import { LIGHT_M_PER_S, roundTripS } from './line.js';
 import type { TraceEvent, TraceReading } from './read-trace.js';
@@ -32,7 +33,6 @@ export interface Velocity {
 /** Velocity that a piece of known length cannot give, and why. */
 export class NoVelocity extends Error {}
 
-const NORMAL_95 = 1.96;
 /** A tape measure's deviation: two millimetres, and half a per mille of the length. */
 const TAPE = { fixedM: 0.002, share: 0.0005 };
 /** No cable is faster than light in vacuum, and none slower than this. */

@@ -14,6 +14,7 @@ import {
   type TraceFileOptions,
   type TraceSetting,
   type Understood,
+  NORMAL_95,
 } from '@near-spoke/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
@@ -21,7 +22,6 @@ import { LinkFacts } from '../link/link-facts';
 import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
-const NORMAL_95 = 1.96;
 /** A planned length is good to this share, as a deviation. */
 const PLAN_KNOWN_TO = 0.03;
 /** A kept trace has at most so many samples. */

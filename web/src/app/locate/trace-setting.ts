@@ -1,7 +1,13 @@
-import { lineOf, UNKNOWN_LOSS, type AskedFigure, type CableType, type TraceSetting } from '@near-spoke/core';
+import {
+  lineOf,
+  UNKNOWN_LOSS,
+  type AskedFigure,
+  type CableType,
+  type TraceSetting,
+  NORMAL_95,
+} from '@near-spoke/core';
 import type { TraceTold } from '@near-spoke/contracts';
 
-const NORMAL_95 = 1.96;
 /** A lead is taped to this, as a deviation. */
 export const LEAD_TAPED_M = 0.005;
 
