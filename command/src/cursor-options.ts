@@ -73,15 +73,16 @@ function between(options: Options): number {
 export function lineTold(options: Options): { line: LineFigures; velocityU95: number } {
   const cable = options.cable();
   const vf = options.number('--vf', 0.3, 1);
-  if (!cable && vf === null)
-    throw new BadInput('Say which cable (--cable ID) or which velocity factor (--vf NUMBER).');
-  const line = cable
-    ? lineOf(cable, vf === null ? {} : { velocityFactor: vf })
-    : { impedanceOhm: 75, velocityFactor: vf!, ...UNKNOWN_LOSS };
   return {
-    line,
+    line: lineBy(cable, vf),
     velocityU95: options.number('--vf-u', 0, 0.5) ?? (vf === null ? CATALOGUE_U95 : 0),
   };
+}
+
+function lineBy(cable: CableType | null, vf: number | null): LineFigures {
+  if (cable) return lineOf(cable, vf === null ? {} : { velocityFactor: vf });
+  if (vf === null) throw new BadInput('Say which cable (--cable ID) or which velocity factor (--vf NUMBER).');
+  return { impedanceOhm: 75, velocityFactor: vf, ...UNKNOWN_LOSS };
 }
 
 export function leadTold(options: Options, velocityFactor: number): CursorLead {

@@ -186,6 +186,12 @@ function read(options: Options, option: string, quantity: 'capacitance' | 'resis
   return figure === null ? null : withoutLeads(figure, options.quantity('--leads', quantity) ?? 0, option);
 }
 
+function mustRead(options: Options, option: string, quantity: 'capacitance' | 'resistance'): number {
+  const figure = read(options, option, quantity);
+  if (figure === null) throw new BadInput(`${option} wants a value.`);
+  return figure;
+}
+
 const placed = (kind: 'open' | 'short', metered: Metered, notes: string[] = []): Answer => ({
   what: kind === 'open' ? 'Open at' : 'Short at',
   unit: 'm',
@@ -196,7 +202,7 @@ const placed = (kind: 'open' | 'short', metered: Metered, notes: string[] = []):
 
 function byCapacitance(options: Options): Answer {
   const errors = errorsTold(options, CAPACITANCE_ERRORS, 'capacitance');
-  const near = read(options, '--open-near', 'capacitance')!;
+  const near = mustRead(options, '--open-near', 'capacitance');
   const far = read(options, '--open-far', 'capacitance');
   const cable = options.cable();
   const typical = cable && { farad: faradPerM(cable), u95Share: CATALOGUE_FARAD_SHARE };
@@ -225,7 +231,7 @@ const gaugeTold = (options: Options): { awg: number; temperatureC: number } => (
 
 function byLoop(options: Options): Answer {
   const { awg, temperatureC } = gaugeTold(options);
-  const loop = read(options, '--loop', 'resistance')!;
+  const loop = mustRead(options, '--loop', 'resistance');
   const length = lengthByLoop(loop, awg, temperatureC, errorsTold(options, RESISTANCE_ERRORS, 'resistance'));
   return {
     ...length,
@@ -253,7 +259,7 @@ function byShort(options: Options): Answer {
     good === null
       ? loopByGauge(awg, length.lengthM, temperatureC)
       : { ohm: good, deviation: errors.fixed / NORMAL_95 };
-  const short = shortByBothEnds(read(options, '--short-near', 'resistance')!, far, length, loop, errors);
+  const short = shortByBothEnds(mustRead(options, '--short-near', 'resistance'), far, length, loop, errors);
   return placed('short', short, [
     `the contact itself has ${short.contactOhm.toFixed(2)} ohm, give or take ${short.contactU95.toFixed(2)}`,
   ]);

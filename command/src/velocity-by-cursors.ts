@@ -9,6 +9,7 @@ import {
   velocityOf,
   type KnownPiece,
   type LineFigures,
+  type Velocity,
 } from '@near-spoke/core';
 import { CURSOR_VALUED, cursorsAsked, leadTold } from './cursor-options.js';
 import { BadInput, type Outcome } from './outcome.js';
@@ -34,22 +35,26 @@ export function velocityByCursors(args: readonly string[], help: string): Outcom
   let line: LineFigures = cable
     ? lineOf(cable)
     : { impedanceOhm: 75, velocityFactor: options.number('--vf', 0.3, 1) ?? 0.7, ...UNKNOWN_LOSS };
-  let pieces: KnownPiece[] = [];
-  let velocity: ReturnType<typeof velocityOf> | null = null;
+  const measure = (): { pieces: KnownPiece[]; velocity: Velocity } => {
+    const pieces = told.map(({ echo, lengthM }) =>
+      pieceByCursors(cursorsAsked(options, echo), line, lengthM),
+    );
+    const deviationS = roundTripS(lead.deviationM, lead.velocityFactor);
+    return { pieces, velocity: velocityOf(pieces, { delayS: leadS, deviationS }) };
+  };
+  let measured;
   try {
-    for (let round = 0; round < ROUNDS; round++) {
-      pieces = told.map(({ echo, lengthM }) => pieceByCursors(cursorsAsked(options, echo), line, lengthM));
-      velocity = velocityOf(pieces, {
-        delayS: leadS,
-        deviationS: roundTripS(lead.deviationM, lead.velocityFactor),
-      });
-      line = { ...line, velocityFactor: velocity.velocityFactor };
+    measured = measure();
+    for (let round = 1; round < ROUNDS; round++) {
+      line = { ...line, velocityFactor: measured.velocity.velocityFactor };
+      measured = measure();
     }
   } catch (error) {
     if (error instanceof NoVelocity || error instanceof BadCursors) throw new BadInput(error.message);
     throw error;
   }
-  const { velocityFactor, u95, offsetS, off } = velocity!;
+  const { pieces } = measured;
+  const { velocityFactor, u95, offsetS, off } = measured.velocity;
   const rows = pieces.map(({ lengthM, delayS }, n) => ({ lengthM, delayS, off: off[n] ?? 0 }));
   if (options.has('--json'))
     return {
