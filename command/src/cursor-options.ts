@@ -1,5 +1,6 @@
 import {
   lineOf,
+  type CableType,
   UNKNOWN_LOSS,
   type CursorLead,
   type CursorReading,
