@@ -39,6 +39,7 @@ const echo = z.strictObject({
 
 const echoReading = z.strictObject({
   instrument: z.literal('pair-reflectometer'),
+  by: z.enum(['cursors', 'capacitance', 'resistance']).optional(),
   from: linkEnd,
   pairs: z.record(contactPair, z.array(echo).max(50)),
 });

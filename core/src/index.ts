@@ -87,6 +87,7 @@ export * from './reflectometry/simulate.js';
 export { findLaunch, NoLaunch, type Launch } from './reflectometry/launch.js';
 export * from './reflectometry/events.js';
 export * from './reflectometry/read-trace.js';
+export * from './reflectometry/further-look.js';
 export * from './reflectometry/cable-loss.js';
 export * from './reflectometry/velocity.js';
 export * from './reflectometry/known-velocity.js';

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { Plain, say } from './plain.mjs';
@@ -69,7 +69,11 @@ export async function takeFolder(home, withinMs = 5000) {
       await end(one, withinMs);
     }
     const running = { starter: { pid: process.pid, began: beganAt(process.pid) }, started: [] };
-    const keep = () => writeFileSync(file, JSON.stringify(running));
+    // Whoever reads it, now or after a crash, finds one whole list or the other.
+    const keep = () => {
+      writeFileSync(`${file}.next`, JSON.stringify(running));
+      renameSync(`${file}.next`, file);
+    };
     keep();
     return {
       /** @param halts whether it has a way of its own to be stopped, which its next start takes */

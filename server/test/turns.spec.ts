@@ -17,7 +17,7 @@ import {
 } from './harness.js';
 
 const HOUR_MS = 3_600_000;
-const WALKS = 24;
+const WALKS = 12;
 const STEPS = 8;
 const T568B = { 1: 'WH-OG', 2: 'OG', 3: 'WH-GN', 4: 'BU', 5: 'WH-BU', 6: 'GN', 7: 'WH-BN', 8: 'BN' };
 

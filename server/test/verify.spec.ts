@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:net';
+import type { LinkDetail } from '@near-spoke/contracts';
 import { loadDemo } from '../src/demo/load.js';
 import {
   DEMO,
@@ -88,7 +89,10 @@ describe('testing many links', () => {
     expect(job.byKind).toEqual([{ kind: 'reversed', count: 1 }]);
     expect(crew.byKind[0].count).toBe(1);
     expect([job.firstPass.count, job.firstPass.of]).toEqual([0, 1]);
-    expect((await tech.get(at)).body.practice.rates['reversed-pair']).toBeGreaterThan(before);
+    // What is judged from now on knows of it.
+    const next = await jobWithLink(tech);
+    const { practice } = (await tech.get(`/api/links/${next.linkId}`)).body as LinkDetail;
+    expect(practice.rates['reversed-pair']).toBeGreaterThan(before);
     await tech.post(`${at}/tests`, mapTest()).expect(200);
     expect((await tech.get(`/api/jobs/${jobId}/figures`)).body.job.byKind[0].count).toBe(1);
   });

@@ -7,7 +7,13 @@ import type { LinkExpectation } from './expectation.js';
 import { faultsInWords } from './fault-words.js';
 import type { FaultId, PhysicalFault } from './faults.js';
 import { distinctFindings, findIn, hangsElsewhere } from './findings.js';
-import { blindnessInWords, INSTRUMENTS, type FaultKind, type InstrumentClass } from './instruments.js';
+import {
+  blindnessInWords,
+  INSTRUMENTS,
+  takenWith,
+  type FaultKind,
+  type InstrumentClass,
+} from './instruments.js';
 import type { Look } from './next-look.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
@@ -123,7 +129,7 @@ export interface Judgement {
 export function judge(expected: LinkExpectation, evidence: readonly Evidence[], crew: Crew = {}): Judgement {
   const readings = readingsThatHold(evidence);
   const shared = {
-    restsOn: readings.map((reading) => INSTRUMENTS[reading.instrument].name),
+    restsOn: readings.map(takenWith),
     simulated: readings.some((reading) => reading.taken?.simulated === true),
     blindTo: blindTo(expected, readings.map(heldAs)),
   };

@@ -67,6 +67,18 @@ export interface InstrumentTraits {
   stray: number;
 }
 
+/** What a reading was taken with, in words; what was located without a trace says so. */
+export function takenWith(reading: { instrument: InstrumentClass; by?: string | undefined }): string {
+  const by = reading.by === undefined ? undefined : LOCATED_BY[reading.by];
+  return by ?? INSTRUMENTS[reading.instrument].name;
+}
+
+const LOCATED_BY: Readonly<Record<string, string>> = {
+  cursors: 'cursors, read by eye off a screen',
+  capacitance: 'capacitance meter',
+  resistance: 'ohmmeter, from both ends',
+};
+
 export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = {
   'lamp-pairs': {
     id: 'lamp-pairs',

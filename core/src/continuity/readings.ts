@@ -38,6 +38,8 @@ export interface EchoEvent {
 /** What a reflectometer sees on each contact pair, nearest first. */
 export interface EchoReading {
   instrument: 'pair-reflectometer';
+  /** How it was located, where it was no trace: two cursors on a screen, or a meter's farads or ohms. */
+  by?: 'cursors' | 'capacitance' | 'resistance' | undefined;
   from: LinkEnd;
   pairs: Readonly<Record<string, readonly EchoEvent[]>>;
 }

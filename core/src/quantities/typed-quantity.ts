@@ -30,6 +30,23 @@ const UNITS: Readonly<Record<TypedQuantity, Units>> = {
   },
 };
 
+const BETWEEN = /\s+to\s+|\s*[;→]\s*|\s*,\s+/;
+
+/**
+ * A time, or the time between two cursors: `41.8 ns`, or `12.0 ns to 53.8 ns`. A first time without a unit
+ * has that of the second.
+ */
+export function typedTimes(text: string, what: string): TypedFigure {
+  const [first = '', second, ...more] = text.trim().split(BETWEEN);
+  if (second === undefined) return typedQuantity(text, 'time', what);
+  const unit = /[^\d.,\s+-].*$/.exec(second)?.[0] ?? '';
+  const from = typedQuantity(/[a-zµμ]/i.test(first) ? first : `${first} ${unit}`, 'time', what);
+  const to = typedQuantity(second, 'time', what);
+  if (from.figure === null || more.length > 0)
+    return from.figure === null ? from : typedQuantity('', 'time', what);
+  return to.figure === null ? to : { figure: to.figure - from.figure, trouble: '' };
+}
+
 /**
  * A figure with its unit, as a person writes it: `41.8 ns`, `1,32us`, `0.0418 µs`. A resistance may be bare,
  * in ohms; nothing else may, for a guess would be off by a thousand.

@@ -37,6 +37,14 @@ export interface Named extends Reflected {
   ghostOf: [number, number] | null;
   /** Round trip through a section or a stub, samples; null for what has no length. */
   through: number | null;
+  /** What else it could be, with its share of belief, likeliest first. */
+  or?: readonly KindShare[];
+}
+
+/** A kind with its share of belief. */
+export interface KindShare {
+  kind: EventKind;
+  probability: number;
 }
 
 /** What naming takes for granted. */

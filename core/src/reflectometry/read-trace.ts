@@ -1,6 +1,14 @@
 import { NORMAL_95 } from '../chance/normal.js';
 import { delayAt, fitEchoes, lossAt, type Fit, type LossPrior } from './echo-fit.js';
-import { nameEchoes, withSourceGhosts, type EventKind, type Reflected, type Setting } from './events.js';
+import {
+  nameEchoes,
+  withSourceGhosts,
+  type EventKind,
+  type KindShare,
+  type Reflected,
+  type Setting,
+} from './events.js';
+import type { Heard } from './chain/chain-search.js';
 import { explainByChain } from './chain/explain-by-chain.js';
 import { explainTrace, type Explained } from './explain-trace.js';
 import { echoDistanceM, roundTripS, type LineFigures } from './line.js';
@@ -45,6 +53,8 @@ export interface TraceEvent {
   kind: EventKind;
   /** That the kind is right, 0 to 1. */
   probability: number;
+  /** What else it could be, likeliest first. */
+  or: readonly KindShare[];
   /** Reflection coefficient where it is, loss and the way there taken back. */
   reflection: number;
   /** Indices of the two events between which a ghost goes to and fro. */
@@ -109,9 +119,10 @@ const FAULTS: ReadonlySet<EventKind> = new Set([
  * Reads a trace: what reflects, where, and how sure that is. Distances are those of an echo's front,
  * v t / 2 with the velocity of the front, and count from the lead's far end.
  *
+ * @param heard is told how much of a thorough reading is done
  * @throws NoLaunch where the trace has no launch
  */
-export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
+export function readTrace(given: Trace, setting: TraceSetting, heard?: Heard): TraceReading {
   const { line, lead } = setting;
   const loss = setting.lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
   const explained = explainTrace(given, {
@@ -140,12 +151,19 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
   const standsOut = standingOut(ground, fit);
   // Of what the record's end cuts off in its edge nothing can be said.
   const whole = echoes.filter(({ delay }) => delay < inSight - edge / 2);
-  const { named: found, source } = setting.thorough
-    ? explainByChain({ ...explained, fit }, whole, loss, {
-        lead: leadSamples > LEAST_LEAD ? leadIn(setting, leadSamples, trace.intervalS) : null,
-        input: inputOf(setting, trace.intervalS),
-      })
-    : { named: nameEchoes(whole, naming), source: fit.source };
+  const chain = setting.thorough
+    ? explainByChain(
+        { ...explained, fit },
+        whole,
+        loss,
+        {
+          lead: leadSamples > LEAST_LEAD ? leadIn(setting, leadSamples, trace.intervalS) : null,
+          input: inputOf(setting, trace.intervalS),
+        },
+        heard,
+      )
+    : null;
+  const { named: found, source } = chain ?? { named: nameEchoes(whole, naming), source: fit.source };
   // What the oscilloscope's input makes late is in the chain.
   const scopeLag = setting.thorough ? 0 : inputOf(setting, trace.intervalS).mean / 2;
   const named = withSourceGhosts(
@@ -170,6 +188,7 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
       budget,
       kind: event.kind,
       probability: event.probability,
+      or: event.or ?? [],
       reflection: Math.max(-1, Math.min(1, event.reflection)),
       ghostOf: event.ghostOf,
       lengthM: event.through === null ? null : event.through * metresPerSample,
@@ -186,7 +205,11 @@ export function readTrace(given: Trace, setting: TraceSetting): TraceReading {
     resolutionM: Math.max(edge, 2) * metresPerSample,
     events,
     main: mainOf(events),
-    explained: { ...explained, fit },
+    explained: {
+      ...explained,
+      fit,
+      modelV: chain?.modelV.map((volt) => volt + explained.launch.baselineV) ?? explained.modelV,
+    },
   };
 }
 

@@ -179,8 +179,18 @@ describe('A one-port sweep', () => {
   };
 
   it('is turned into time in all its forms and units', () => {
+    const first = sweep('RI', 'HZ');
+    expect(distance(first)).toBeCloseTo(10, 2);
+    const { volts, intervalS } = readTraceText(first).trace;
     for (const form of ['RI', 'MA', 'DB'] as const)
-      for (const unit of ['HZ', 'MHZ'] as const) expect(distance(sweep(form, unit))).toBeCloseTo(10, 2);
+      for (const unit of ['HZ', 'MHZ'] as const) {
+        const { trace } = readTraceText(sweep(form, unit));
+        expect(trace.intervalS).toBeCloseTo(intervalS, 18);
+        const off = trace.volts.map((volt, n) => Math.abs(volt - (volts[n] ?? NaN)));
+        expect(Math.max(...off))
+          .withContext(`${form} ${unit}`)
+          .toBeLessThan(1e-9);
+      }
   });
 
   it('is refused where it starts too high, steps unevenly, or has two ports', () => {

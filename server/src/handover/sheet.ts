@@ -4,7 +4,7 @@ import {
   CABLE_WORK_WORDS,
   exceptionWords,
   formatCableLength,
-  INSTRUMENTS,
+  takenWith,
   LINK_STAGES,
   notCorrected,
   proofOf,
@@ -78,7 +78,7 @@ function toRow(detail: LinkDetail, cableNames: ReadonlyMap<string, string>): She
     restsOn: `${[...new Set(diagnosis?.restsOn ?? [])].join(', ')}${simulated}`,
     blindTo: diagnosis ? blindnessInWords(diagnosis.blindTo) : '',
     testedWith: proof
-      ? `${INSTRUMENTS[proof.reading.instrument].name}${proof.source === 'keyed' ? ', keyed in' : proof.simulated ? ', simulated' : ''}`
+      ? `${takenWith(proof.reading)}${proof.source === 'keyed' ? ', keyed in' : proof.simulated ? ', simulated' : ''}`
       : '',
     testedBy: proof?.by ?? '',
     testedAt: proof?.at ?? '',

@@ -1,10 +1,10 @@
 import type { LinkDetail } from '@near-spoke/contracts';
 import {
   checkReading,
-  INSTRUMENTS,
   isMapReading,
   proofOf,
   standingWith,
+  takenWith,
   type FoundFault,
   type Reading,
 } from '@near-spoke/core';
@@ -244,7 +244,7 @@ export async function recordTest(tx: Sql, linkId: string, test: Test, by: Record
     at,
     jobId: row.jobId,
     linkId,
-    what: `tested with ${INSTRUMENTS[test.reading.instrument].name}${test.simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
+    what: `tested with ${takenWith(test.reading)}${test.simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
   });
   await keepStanding(tx, linkId, standingWith(now, diagnosis), practice);
 }

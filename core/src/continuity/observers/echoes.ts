@@ -210,12 +210,14 @@ class EchoLikelihood implements Likelihood {
   readonly best: number;
   private readonly seen: readonly SeenPair[];
   private readonly perScale = new Float64Array(LENGTH_STEPS.length);
+  private readonly endsAlone: boolean;
 
   constructor(
     private readonly frame: Frame,
     private readonly reading: EchoReading,
     group?: number,
   ) {
+    this.endsAlone = reading.by !== undefined;
     this.seen = frame.pairs[reading.from].flatMap((pair) => {
       const events = reading.pairs[pair.name];
       const elsewhere = group !== undefined && frame.group[reading.from][pair.a] !== group;
@@ -266,6 +268,8 @@ class EchoLikelihood implements Likelihood {
     const free = [...seen];
     for (const event of expected) {
       const soft = event.kind === 'low' || event.kind === 'high';
+      // A meter's figure says where a pair ends, and nothing of what is softer.
+      if (soft && this.endsAlone) continue;
       const rate = soft ? SOFT_MISSED : errors.missed;
       // A place nobody knows is none of the places the reading shows: those are tried one by one.
       const match = Number.isNaN(event.distanceM) ? -1 : this.nearest(event, free);

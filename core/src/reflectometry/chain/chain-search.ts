@@ -56,6 +56,12 @@ const WORTH = 2;
 const NOISE_ALLOWS = 4;
 const ROUGH = 6;
 const FINE = 25;
+/** Is told how much of the work is done, 0 to 1. */
+export type Heard = (share: number) => void;
+
+/** Where in the work its parts end: ends tried, things put in the way, changes tried. */
+const DONE = { ends: 0.15, growing: 0.7, changes: [0.85, 1] } as const;
+
 /** A start for a small thing. */
 const SMALL = 0.08;
 /** The least echo of the launch that can be a line's end. */
@@ -93,6 +99,7 @@ export function searchChain(
   start: ChainModel,
   prior: ChainPrior,
   echoes: readonly Reflected[],
+  heard: Heard = () => undefined,
 ): ChainSearch {
   const near = Math.max(2, 0.6 * edgeSpan(start.launch));
   const task: Task = { ground, prior, start, echoes, near };
@@ -133,6 +140,7 @@ export function searchChain(
   const refined = beam.slice(0, REFINED).flatMap(({ fit }) => quick(fit.chain, fit, false, 8) ?? []);
   const finished: ChainFit[] = [...refined, ...beam.map(({ fit }) => fit)];
   const samples = ground.volts.length;
+  heard(DONE.ends);
   let idle = 0;
   for (let round = 0; round < MOST_PARTS && beam.length > 0; round++) {
     const least = Math.min(...finished.map(({ misfit }) => misfit));
@@ -150,6 +158,7 @@ export function searchChain(
       return free ? [{ chain: free.chain, from: free, fit: free }] : [];
     });
     finished.push(...beam.map(({ fit }) => fit));
+    heard(DONE.ends + ((DONE.growing - DONE.ends) * (round + 1)) / MOST_PARTS);
     const [top] = beam;
     if (top && worth(top.fit, task, slack, together) > before + WORTH) idle = 0;
     else if (++idle > MOST_IDLE) break;
@@ -173,6 +182,7 @@ export function searchChain(
     settled = ranked([...settled, ...others]);
     [scatter, together] = scale(settled);
     settled = ranked(settled);
+    heard(DONE.changes[again] ?? 1);
     if (settled[0] === top) break;
     const [better] = settled;
     if (better) settled.unshift(...[quick(better.chain, better, false, FINE) ?? []].flat());

@@ -1,19 +1,21 @@
 import type { Explained } from '../explain-trace.js';
 import type { LossPrior } from '../echo-fit.js';
-import { LEAST_REFLECTION, type EventKind, type Named, type Reflected } from '../events.js';
+import { LEAST_REFLECTION, type EventKind, type KindShare, type Named, type Reflected } from '../events.js';
 import { groundOf, type Ground } from '../ground.js';
 import { reachOf } from '../launch-shape.js';
 import { edgeSpan, type PulseShape } from '../pulse-shape.js';
 import { averaged } from '../trace.js';
 import { behind, reflectionOf, type Chain, type Part } from './chain.js';
 import { chainAt, type ChainPrior } from './chain-fit.js';
-import type { ChainModel } from './chain-model.js';
-import { searchChain, settleChains, type ChainSearch } from './chain-search.js';
+import { voltsOf, type ChainModel } from './chain-model.js';
+import { searchChain, settleChains, type ChainSearch, type Heard } from './chain-search.js';
 
 /** What a chain says of a trace. */
 export interface ByChain {
   named: Named[];
   search: ChainSearch;
+  /** What the chain would show, volts over the trace's ground. */
+  modelV: Float64Array;
   /** The source's resistance by the impedance of what it feeds, lead or line. */
   source: number;
 }
@@ -26,6 +28,8 @@ const JOINT = 0.07;
 const LEAD_SEEN = 0.02;
 /** How sure it is that a reflection at the lead's far end is its joint. */
 const LEAD_SURE = 0.97;
+/** Less belief than this in another kind is not worth a word. */
+const WORTH_NAMING = 0.02;
 /** Frequencies that an edge of so many samples speaks of most. */
 const SPEAKS_OF = 2;
 
@@ -38,6 +42,7 @@ export function explainByChain(
     lead,
     input,
   }: { lead: { at: number; deviation: number } | null; input: { mean: number; deviation: number } },
+  heard: Heard = () => undefined,
 ): ByChain {
   // A launch's extra was learned beside echoes alone: what a chain makes of them may be in it.
   const ground = {
@@ -69,12 +74,15 @@ export function explainByChain(
   };
   const by = coarseness(ground.volts.length, edge);
   const search =
-    by > 1 ? searchCoarse(ground, start, prior, echoes, by) : searchChain(ground, start, prior, echoes);
+    by > 1
+      ? searchCoarse(ground, start, prior, echoes, by, heard)
+      : searchChain(ground, start, prior, echoes, heard);
   const { source, chain } = search.best.fit;
   return {
     // What the input makes late is known where it was told; fitted, it may stand for what the loss does.
     named: nameChain(search, echoes, edge, (input.mean * source) / (1 + source)),
     search,
+    modelV: voltsOf(ground, search.best.fit),
     source: source / Math.exp(chain.lead?.value ?? 0),
   };
 }
@@ -95,6 +103,7 @@ function searchCoarse(
   prior: ChainPrior,
   echoes: readonly Reflected[],
   by: number,
+  heard: Heard,
 ): ChainSearch {
   const { volts } = averaged({ intervalS: ground.intervalS, startS: 0, volts: ground.volts }, by);
   const launch = scaledLaunch(start.launch, by);
@@ -111,6 +120,7 @@ function searchCoarse(
       input: { mean: fewer(prior.input.mean), deviation: fewer(prior.input.deviation) },
     },
     echoes.map((echo) => ({ ...echo, delay: fewer(echo.delay), delayDeviation: fewer(echo.delayDeviation) })),
+    (share) => heard(0.8 * share),
   );
   const models = search.all.slice(0, SETTLED).map(({ fit }) => scaled(fit, 1 / by));
   return settleChains(ground, models, prior, Math.max(2, 0.6 * edgeSpan(start.launch)));
@@ -181,6 +191,13 @@ function nameChain(
           : 0),
       0,
     ) / total;
+  /** What else a thing of a kind about a place could be. */
+  const othersThan = (kind: EventKind, at: number): KindShare[] =>
+    [...new Set(all.flatMap(({ fit: other }) => kindsOf(other.chain)).map((each) => each.kind))]
+      .filter((other) => other !== kind)
+      .map((other) => ({ kind: other, probability: shareOf(other, at) }))
+      .filter(({ probability }) => probability > WORTH_NAMING)
+      .sort((a, b) => b.probability - a.probability);
   let index = chainAt(fit);
   const named: Named[] = [];
   const add = (
@@ -204,6 +221,7 @@ function nameChain(
       reflection,
       ghostOf: null,
       through,
+      or: chain.lead && at === chain.lead.at ? [] : othersThan(kind, at),
     });
   };
   if (chain.lead) {

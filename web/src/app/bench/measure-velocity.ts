@@ -13,7 +13,13 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import type { TraceTold } from '@near-spoke/contracts';
 import {
+  BadCursors,
   knownPiece,
+  lineOf,
+  pieceByCursors,
+  UNKNOWN_LOSS,
+  type CursorReading,
+  type LineFigures,
   NoVelocity,
   roundTripS,
   typedNumber,
@@ -27,7 +33,7 @@ import { Store } from '@ngrx/store';
 import { DelayPlot } from '../drawing/delay-plot';
 import { ProblemNote } from '../drawing/problem-note';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
-import { LEAD_TAPED_M, TRACE_FIELDS } from '../locate/trace-setting';
+import { BY_EYE, LEAD_TAPED_M, TRACE_FIELDS } from '../locate/trace-setting';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 import { sessionFeature } from '../session/session.state';
 
@@ -36,6 +42,8 @@ interface Piece {
   key: number;
   length: string;
   read: ReadTrace | null;
+  /** Times off a screen, which are meant where there are any. */
+  times: CursorReading | null;
 }
 
 /** What a piece's length field asks for: a shorter one tells nothing, a longer one no reel holds. */
@@ -70,7 +78,7 @@ export class MeasureVelocity {
   protected readonly lot = linkedSignal(() => this.reel()?.lot ?? '');
   protected readonly lead = signal('0');
   protected readonly leadVelocity = signal('0.66');
-  protected readonly pieces = signal<readonly Piece[]>([{ key: 0, length: '', read: null }]);
+  protected readonly pieces = signal<readonly Piece[]>([{ key: 0, length: '', read: null, times: null }]);
   /** What the traces are read with: what is known, then what they themselves gave. */
   private readonly readWith = linkedSignal(() => this.known()?.velocityFactor ?? 0.7);
   protected readonly known = computed(() => {
@@ -100,16 +108,26 @@ export class MeasureVelocity {
     leadVelocityFactor: this.figures().leadVelocity.figure ?? 0.66,
     shape: null,
   }));
+  private readonly line = computed((): LineFigures => {
+    const cable = this.cable();
+    const velocityFactor = this.readWith();
+    return cable ? lineOf(cable, { velocityFactor }) : { impedanceOhm: 75, velocityFactor, ...UNKNOWN_LOSS };
+  });
   /** Pieces with their delays; those without length or trace are left out. */
   protected readonly measured = computed(() => {
     const measured: { name: string; piece: KnownPiece }[] = [];
-    for (const { length, read } of this.pieces()) {
-      if (!read || !(typedNumber(length) > 0)) continue;
+    for (const { length, read, times } of this.pieces()) {
+      const lengthM = typedNumber(length);
+      if (!(read || times) || !(lengthM > 0)) continue;
+      const name = times ? BY_EYE : (read?.name ?? '');
       try {
-        measured.push({ name: read.name, piece: knownPiece(read.answer.reading, typedNumber(length)) });
+        const piece = times
+          ? pieceByCursors(times, this.line(), lengthM)
+          : read && knownPiece(read.answer.reading, lengthM);
+        if (piece) measured.push({ name, piece });
       } catch (error) {
-        if (!(error instanceof NoVelocity)) throw error;
-        return { pieces: [], why: `${read.name}: ${error.message}` };
+        if (!(error instanceof NoVelocity || error instanceof BadCursors)) throw error;
+        return { pieces: [], why: `${name}: ${error.message}` };
       }
     }
     return { pieces: measured, why: '' };
@@ -166,6 +184,11 @@ export class MeasureVelocity {
     this.change(key, { read });
   }
 
+  protected setTimes(key: number, times: CursorReading | null): void {
+    if (this.pieces().some((piece) => piece.key === key && piece.times !== times))
+      this.change(key, { times });
+  }
+
   private change(key: number, change: Partial<Piece>): void {
     this.kept.set('');
     this.pieces.update((all) => all.map((piece) => (piece.key === key ? { ...piece, ...change } : piece)));
@@ -174,7 +197,7 @@ export class MeasureVelocity {
   protected addPiece(): void {
     this.pieces.update((all) => [
       ...all,
-      { key: Math.max(...all.map(({ key }) => key)) + 1, length: '', read: null },
+      { key: Math.max(...all.map(({ key }) => key)) + 1, length: '', read: null, times: null },
     ]);
   }
 

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject } from
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { LinkDetail } from '@near-spoke/contracts';
-import { blindnessInWords, CABLE_WORK_WORDS, INSTRUMENTS } from '@near-spoke/core';
+import { blindnessInWords, CABLE_WORK_WORDS, takenWith } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
@@ -135,7 +135,7 @@ export class LinkHandover {
     const { diagnosis, tests } = this.detail();
     return [...new Set(diagnosis?.restsOn)]
       .map((name) => {
-        const last = tests.findLast((test) => INSTRUMENTS[test.reading.instrument].name === name);
+        const last = tests.findLast((test) => takenWith(test.reading) === name);
         return last?.source === 'keyed' ? `${name}, keyed in` : last?.simulated ? `${name}, simulated` : name;
       })
       .join('; ');
@@ -172,7 +172,7 @@ export class LinkHandover {
         turn: t.turn,
         at: t.at,
         by: t.by,
-        words: `${INSTRUMENTS[t.reading.instrument].name}: ${t.diagnosis.headline}`,
+        words: `${takenWith(t.reading)}: ${t.diagnosis.headline}`,
       })),
       ...handovers.map((h) => ({ turn: h.turn, at: h.at, by: h.by, words: 'handed over' })),
     ].sort((a, b) => b.turn - a.turn);

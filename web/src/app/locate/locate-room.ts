@@ -15,7 +15,16 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
-import { roundTripS, snapTo, typedWithin, type LinkEnd, type TraceFileOptions } from '@near-spoke/core';
+import {
+  furtherLook,
+  roundTripS,
+  snapTo,
+  takenWith,
+  typedWithin,
+  type LinkEnd,
+  type Reading,
+  type TraceFileOptions,
+} from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
@@ -28,6 +37,8 @@ import { sessionFeature } from '../session/session.state';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 import { answered, NO_INTERVAL } from './answered';
 import { BenchOscilloscope } from './bench-oscilloscope';
+import { ByHand } from './by-hand';
+import { asHandReading, type HandPlace } from './hand-place';
 import { Locating } from './locating';
 import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
 import { TRACE_FIELDS } from './trace-setting';
@@ -44,6 +55,7 @@ const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
     PercentPipe,
     MatButtonModule,
     MatProgressBarModule,
+    ByHand,
     ProblemNote,
     TracePlot,
   ],
@@ -72,6 +84,7 @@ export class LocateRoom {
   protected readonly profileShown = signal(false);
   protected readonly sheetShown = signal(false);
   protected readonly importing = signal(false);
+  protected readonly byHandShown = signal(false);
   protected readonly unplugged = signal(false);
   protected readonly taking = signal(false);
   private readonly fileInput = viewChild<ElementRef<HTMLInputElement>>('file');
@@ -91,6 +104,11 @@ export class LocateRoom {
     const cable = this.facts.cable();
     return cable && this.reels.velocityOf(cable, this.reels.reelOf(this.detail().link.id));
   });
+  protected readonly velocityKnown = computed(() => {
+    const { velocityFactor, u95 } = this.known() ?? { velocityFactor: 0.7, u95: 0.1 };
+    return { velocityFactor, u95 };
+  });
+  protected readonly further = furtherLook;
   protected readonly velocityFrom = computed(() => {
     const known = this.known();
     if (!known) return '';
@@ -166,7 +184,7 @@ export class LocateRoom {
       const at = this.locating.onStrip();
       if (at) untracked(() => this.cursorM.set(at.atM));
     });
-    const idle = (): boolean => !this.importing() && !this.sheetShown();
+    const idle = (): boolean => !this.importing() && !this.sheetShown() && !this.byHandShown();
     inject(Keys).use(
       [
         {
@@ -179,6 +197,12 @@ export class LocateRoom {
           key: 'i',
           words: 'read a trace in',
           run: () => this.startImport(),
+          when: () => idle() && this.mayWork(),
+        },
+        {
+          key: 't',
+          words: 'place it by times off a screen, or by a meter',
+          run: () => this.byHandShown.set(true),
           when: () => idle() && this.mayWork(),
         },
         {
@@ -319,13 +343,23 @@ export class LocateRoom {
 
   protected handToVerify(): void {
     const reading = this.locating.asReading();
-    if (!reading) return;
-    const test = {
-      id: crypto.randomUUID(),
-      instrumentName: 'reflectometer trace',
-      reading,
-      unplugged: true as const,
-    };
+    if (reading) this.keepReading(reading, 'reflectometer trace', '');
+  }
+
+  protected leaveByHand(): void {
+    this.byHandShown.set(false);
+    this.locating.byHand.set(null);
+  }
+
+  protected keepByHand({ place, pair }: { place: HandPlace; pair: string }): void {
+    const reading = asHandReading(place, pair);
+    this.leaveByHand();
+    this.keepReading(reading, takenWith(reading), place.arithmetic);
+  }
+
+  /** Gives a reading to Verify, with the sum that it rests on. */
+  private keepReading(reading: Reading, instrumentName: string, note: string): void {
+    const test = { id: crypto.randomUUID(), instrumentName, reading, note, unplugged: true as const };
     this.store.dispatch(LinkEvents.readingTaken({ linkId: this.detail().link.id, test }));
     const { jobId, id } = this.detail().link;
     void this.router.navigate(['/jobs', jobId, 'links', id, 'verify']);

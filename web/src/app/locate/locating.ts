@@ -19,6 +19,7 @@ import {
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { LinkFacts } from '../link/link-facts';
+import type { HandPlace } from './hand-place';
 import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
@@ -65,12 +66,15 @@ export class Locating {
     const reading = this.answer()?.reading;
     return reading && reading.main !== null ? (reading.events[reading.main] ?? null) : null;
   });
+  /** A place that was worked out without a trace, while it is being looked at. */
+  readonly byHand = signal<HandPlace | null>(null);
   /** The main event on the strip, whose near end may be the other end of the measurement. */
   readonly onStrip = computed(() => {
-    const main = this.main();
+    const hand = this.byHand();
+    const main = hand ?? this.main();
     const link = this.facts.detail()?.link;
     if (!main || !link) return null;
-    const fromFar = this.shown()?.end === 'far';
+    const fromFar = (hand?.from ?? this.shown()?.end) === 'far';
     return {
       atM: fromFar ? link.lengthM - main.distanceM : main.distanceM,
       u95M: main.u95M,
@@ -184,6 +188,7 @@ export class Locating {
   private start(request: Parameters<typeof readInWorker>[0], file?: File): void {
     this.tracing?.cancel();
     this.answer.set(null);
+    this.draft.set(null);
     this.asked.set(null);
     this.trouble.set('');
     this.tracing = readInWorker(request, (reply) => {
@@ -191,14 +196,15 @@ export class Locating {
         this.progress.set(reply);
         return;
       }
-      this.progress.set(null);
+      // The first sight can be worked with, and is bettered by what follows.
+      if (reply.say !== 'first') this.progress.set(null);
       if (reply.say === 'bad') this.trouble.set(reply.message);
       else if (reply.say === 'asks') this.asked.set(reply);
       else {
         this.answer.set(reply.answer);
         if (file && reply.understood)
           this.draft.set({
-            id: crypto.randomUUID(),
+            id: this.draft()?.id ?? crypto.randomUUID(),
             file,
             understood: reply.understood,
             trace: reply.trace,
@@ -284,6 +290,7 @@ export class Locating {
     this.oppositeTracing?.cancel();
     this.opposite.set(null);
     this.compareWith(null);
+    this.byHand.set(null);
     this.traces.set([]);
     this.shown.set(null);
     this.draft.set(null);

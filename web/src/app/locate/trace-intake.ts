@@ -14,10 +14,11 @@ import { DecimalPipe } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { TraceTold } from '@near-spoke/contracts';
-import type { CableType, TraceFileOptions } from '@near-spoke/core';
+import type { CableType, CursorReading, TraceFileOptions } from '@near-spoke/core';
 import { problemOf } from '../api/api';
 import { answered, NO_INTERVAL } from './answered';
 import { BenchOscilloscope, type ClippedLine } from './bench-oscilloscope';
+import { TimesFields } from './times-fields';
 import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
@@ -30,7 +31,7 @@ export interface ReadTrace {
 /** One trace read from a file or taken now: what was understood is said, what was not is asked. */
 @Component({
   selector: 'ns-trace-intake',
-  imports: [DecimalPipe, MatButtonModule, MatProgressBarModule],
+  imports: [DecimalPipe, MatButtonModule, MatProgressBarModule, TimesFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row">
@@ -65,6 +66,12 @@ export interface ReadTrace {
         <p class="wrong">{{ trouble() }}</p>
       }
     </div>
+    @if (mayType()) {
+      <details>
+        <summary>No file: type the times off the screen</summary>
+        <ns-times-fields (times)="timed.emit($event)" />
+      </details>
+    }
     @if (understood(); as read) {
       <p class="small quiet" role="status">
         {{ name() }}: {{ read.samples }} samples every {{ read.intervalS * 1e9 | number: '1.2-3' }} ns,
@@ -90,6 +97,13 @@ export interface ReadTrace {
       font-size: 14px;
       min-width: 0;
     }
+    summary {
+      padding: 10px 0;
+      min-height: 44px;
+      font-weight: 600;
+      color: var(--accent);
+      cursor: pointer;
+    }
     input {
       font: inherit;
       color: inherit;
@@ -105,6 +119,9 @@ export class TraceIntake {
   readonly told = input.required<TraceTold>();
   /** What an oscilloscope on the network may be clipped on; null where it cannot take this one. */
   readonly clipped = input<ClippedLine | null>(null);
+  /** Whether times that were read by eye will do in place of a file. */
+  readonly mayType = input(false);
+  readonly timed = output<CursorReading | null>();
   readonly read = output<ReadTrace>();
   /** What the trace was taken through, where the instrument says so. */
   readonly leadTold = output<{ lengthM: number; velocityFactor: number }>();
@@ -186,6 +203,7 @@ export class TraceIntake {
         this.progress.set(reply);
         return;
       }
+      if (reply.say === 'first') return;
       this.progress.set(null);
       if (reply.say === 'bad') this.trouble.set(reply.message);
       else if (reply.say === 'asks') this.asked.set(reply);

@@ -8,6 +8,9 @@ import {
 } from '@near-spoke/core';
 import type { TraceTold } from '@near-spoke/contracts';
 
+/** What a record says of how its figure was read, where it was no trace. */
+export const BY_EYE = 'read by eye off a screen';
+
 /** A lead is taped to this, as a deviation. */
 export const LEAD_TAPED_M = 0.005;
 

@@ -10,6 +10,7 @@ import {
   TraceFileReader,
   TraceQuestion,
   type Trace,
+  type TraceReading,
   type TraceSetting,
   type Understood,
 } from '@near-spoke/core';
@@ -50,13 +51,23 @@ async function answer(request: TraceRequest): Promise<void> {
   read(trace, request.setting, understood);
 }
 
+/** Echo by echo at once; then as a whole, which tells kinds far better and takes longer. */
 function read(trace: Trace, setting: TraceSetting, understood: Understood | null): void {
-  say({ say: 'progress', share: 1, words: 'Working through the trace' });
-  const { explained, ...reading } = readTrace(trace, setting);
+  const first = answerOf(readTrace(trace, setting), setting);
+  say({ say: 'first', answer: first, understood, trace });
+  const words = 'Explaining the whole trace';
+  say({ say: 'progress', share: 0, words });
+  const reading = readTrace(trace, { ...setting, thorough: true }, (share) =>
+    say({ say: 'progress', share, words }),
+  );
+  say({ say: 'read', answer: answerOf(reading, setting), understood, trace });
+}
+
+function answerOf({ explained, ...reading }: TraceReading, setting: TraceSetting): TraceAnswer {
   const { trace: seen, fit, launch, modelV } = explained;
   const { lead } = setting;
   const leadS = roundTripS(lead.lengthM, lead.velocityFactor);
-  const answered: TraceAnswer = {
+  return {
     reading,
     seen,
     modelV,
@@ -66,5 +77,4 @@ function read(trace: Trace, setting: TraceSetting, understood: Understood | null
     launchV: fit.launch.height,
     levelV: launch.baselineV + fit.level,
   };
-  say({ say: 'read', answer: answered, understood, trace });
 }

@@ -42,6 +42,8 @@ export interface SimulatedBench {
 /** What the worker says: how far it is, and at the end one of the rest. */
 export type TraceReply =
   | { say: 'progress'; share: number; words: string }
+  /** What it looks like at first sight; more follows. */
+  | { say: 'first'; answer: TraceAnswer; understood: Understood | null; trace: Trace }
   | { say: 'read'; answer: TraceAnswer; understood: Understood | null; trace: Trace }
   | { say: 'asks'; asks: 'interval' | 'channel' | 'time unit'; message: string; choices: readonly string[] }
   | { say: 'bad'; message: string };
@@ -56,7 +58,7 @@ export function readInWorker(request: TraceRequest, heard: (reply: TraceReply) =
   const worker = new Worker(new URL('./trace.worker', import.meta.url), { type: 'module' });
   worker.onmessage = ({ data }: MessageEvent<TraceReply>) => {
     heard(data);
-    if (data.say !== 'progress') worker.terminate();
+    if (data.say !== 'progress' && data.say !== 'first') worker.terminate();
   };
   worker.onerror = () => {
     heard({ say: 'bad', message: 'The trace could not be worked through. Take it again.' });

@@ -2,9 +2,20 @@ import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { TraceTold, VelocityRecord } from '@near-spoke/contracts';
-import { farEndOf, typedWithin, type CableType, type KnownVelocity, type TraceEvent } from '@near-spoke/core';
+import {
+  BadCursors,
+  farEndOf,
+  lineOf,
+  placeByCursors,
+  typedWithin,
+  type CableType,
+  type CursorPlace,
+  type CursorReading,
+  type KnownVelocity,
+  type TraceEvent,
+} from '@near-spoke/core';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
-import { TRACE_FIELDS } from '../locate/trace-setting';
+import { BY_EYE, LEAD_TAPED_M, TRACE_FIELDS } from '../locate/trace-setting';
 import { velocityWords, type StandingReel } from './reels-store';
 
 /** A length on a reel, as it was measured. */
@@ -41,21 +52,28 @@ const UNKNOWN_M = 300;
       [told]="told()"
       [clipped]="clipped()"
       (leadTold)="leadFrom($event)"
+      [mayType]="true"
       (read)="read.set($event)"
+      (timed)="times.set($event)"
     />
     @if (leadTyped().trouble) {
       <p class="wrong" role="alert">{{ leadTyped().trouble }}</p>
-    } @else if (read()) {
+    } @else if (byTimes().trouble) {
+      <p class="wrong" role="alert">{{ byTimes().trouble }}</p>
+    } @else if (read() || times()) {
       @if (end(); as end) {
         <p class="answer" role="status">
           <strong class="figure">{{ end.distanceM | number: '1.1-2' }} m</strong> are on it, give or take
-          {{ end.u95M | number: '1.1-2' }} m
+          {{ end.u95M | number: '1.1-2' }}&nbsp;m
         </p>
         <p class="small quiet">
           Velocity {{ velocity().velocityFactor | number: '1.3-3' }}, {{ from() }}, makes
           {{ end.budget.velocityM | number: '1.1-2' }} m of it, timing
           {{ end.budget.timingM | number: '1.2-2' }} m, lead {{ end.budget.leadM | number: '1.2-2' }} m.
         </p>
+        @if (byTimes().place; as place) {
+          <p class="figure small">{{ place.arithmetic }}</p>
+        }
         <button matButton="filled" class="main-action" [disabled]="busy()" (click)="enter(end)">
           Enter it in the ledger
         </button>
@@ -105,6 +123,7 @@ export class MeasureReel {
   protected readonly leadTyped = computed(() => typedWithin(this.lead(), TRACE_FIELDS.lead));
   private readonly leadVelocity = signal(0.66);
   protected readonly read = signal<ReadTrace | null>(null);
+  protected readonly times = signal<CursorReading | null>(null);
   protected readonly balanced = computed(() => this.cable().family !== 'coax');
   protected readonly from = computed(() => velocityWords(this.velocity()));
   protected readonly told = computed((): TraceTold => {
@@ -125,9 +144,26 @@ export class MeasureReel {
     cable: this.cable(),
     lengthM: this.reel().standing.leftM ?? UNKNOWN_M,
   }));
+  /** By the times that were typed: they are meant where there are any. */
+  protected readonly byTimes = computed((): { place: CursorPlace | null; trouble: string } => {
+    const times = this.times();
+    if (!times) return { place: null, trouble: '' };
+    const { velocityFactor, velocityU95, leadM, leadVelocityFactor } = this.told();
+    const lead = { lengthM: leadM, velocityFactor: leadVelocityFactor, deviationM: LEAD_TAPED_M };
+    try {
+      return {
+        place: placeByCursors(times, lineOf(this.cable(), { velocityFactor }), velocityU95, lead),
+        trouble: '',
+      };
+    } catch (error) {
+      if (error instanceof BadCursors) return { place: null, trouble: error.message };
+      throw error;
+    }
+  });
   /** The last end that echoes: what is behind it cannot be on the reel. */
-  protected readonly end = computed((): TraceEvent | null =>
-    farEndOf(this.read()?.answer.reading.events ?? []),
+  protected readonly end = computed(
+    (): Pick<TraceEvent, 'distanceM' | 'u95M' | 'budget'> | null =>
+      this.byTimes().place ?? farEndOf(this.read()?.answer.reading.events ?? []),
   );
 
   protected leadFrom({ lengthM, velocityFactor }: { lengthM: number; velocityFactor: number }): void {
@@ -135,12 +171,12 @@ export class MeasureReel {
     this.leadVelocity.set(velocityFactor);
   }
 
-  protected enter({ distanceM, u95M }: TraceEvent): void {
+  protected enter({ distanceM, u95M }: { distanceM: number; u95M: number }): void {
     this.measured.emit({
       lengthM: Number(Math.max(0, distanceM).toFixed(2)),
       u95M: Number(u95M.toFixed(3)),
       velocityFactor: this.velocity().velocityFactor,
-      name: this.read()?.name.slice(0, 120) ?? '',
+      name: this.byTimes().place ? BY_EYE : (this.read()?.name.slice(0, 120) ?? ''),
     });
   }
 }

@@ -19,6 +19,7 @@ import {
   CABLE_WORK_WORDS,
   endDone,
   INSTRUMENTS,
+  takenWith,
   intendedLink,
   isReading,
   isWork,
@@ -100,6 +101,7 @@ export class VerifyRoom {
   private readonly preferences = inject(Preferences);
   protected readonly facts = inject(LinkFacts);
   protected readonly instrumentNames = INSTRUMENTS;
+  protected readonly takenWith = takenWith;
   protected readonly blindness = blindnessInWords;
 
   protected readonly detail = computed(
@@ -323,7 +325,7 @@ export class VerifyRoom {
         what: isWork(evidence)
           ? WORK_WORDS[evidence.work]
           : isReading(evidence)
-            ? INSTRUMENTS[evidence.instrument].name
+            ? takenWith(evidence)
             : `said why: ${evidence.misread}`,
         moved: moved.map(({ place, before, after }) => ({
           words: `${PLACE_WORDS[place]}: ${this.percent(before)} to ${this.percent(after)}`,
@@ -369,7 +371,7 @@ export class VerifyRoom {
     const test = {
       id: crypto.randomUUID(),
       ...(shown ? { takenId: seen.takenId } : {}),
-      instrumentName: INSTRUMENTS[reading.instrument].name,
+      instrumentName: takenWith(reading),
       reading,
       corrects: this.correcting(),
       misread: this.misread().trim(),
