@@ -22,11 +22,15 @@ const ENOUGH = 5e-4;
  * @param start parameters to begin with
  * @param normalAt the normal equations at a point; a point outside the model's bounds costs Infinity
  * @param rounds the most steps tried
+ * @param enough a step that gains less ends the search
+ * @param costAt the cost alone, where that is had for much less: most steps near the ground are refused by it
  */
 export function minimise(
   start: Float64Array,
   normalAt: (parameters: Float64Array) => Normal,
   rounds = 40,
+  costAt: ((parameters: Float64Array) => number) | null = null,
+  enough = ENOUGH,
 ): Minimum {
   let parameters = start;
   let normal = normalAt(parameters);
@@ -34,18 +38,19 @@ export function minimise(
   for (let round = 0; round < rounds; round++) {
     const step = solveDamped(normal, damping);
     const tried = step && parameters.map((value, n) => value + step[n]!);
-    const next = tried && normalAt(tried);
-    if (!tried || !next || !(next.cost < normal.cost)) {
-      if (damping > 1e9 || (next && next.cost - normal.cost < ENOUGH * ENOUGH))
+    const next = tried && (costAt ? null : normalAt(tried));
+    const cost = tried && (next?.cost ?? costAt?.(tried) ?? Infinity);
+    if (!tried || cost === null || !(cost < normal.cost)) {
+      if (damping > 1e9 || (cost !== null && cost - normal.cost < enough * ENOUGH))
         return { parameters, normal, settled: true };
       damping *= 8;
       continue;
     }
-    const gained = normal.cost - next.cost;
+    const gained = normal.cost - cost;
     parameters = tried;
-    normal = next;
+    normal = next ?? normalAt(tried);
     damping = Math.max(damping / 6, 1e-12);
-    if (gained < ENOUGH) return { parameters, normal, settled: true };
+    if (gained < enough) return { parameters, normal, settled: true };
   }
   return { parameters, normal, settled: false };
 }

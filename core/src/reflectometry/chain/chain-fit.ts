@@ -82,13 +82,19 @@ export const chainAt = (model: ChainModel): number => shapeAsVector(model.launch
 /**
  * Fits a launch, the loss and a chain's figures together (Levenberg and Marquardt), or all but the
  * launch's form, which stays as it was learned.
+ * @param enough what a step has to gain of the logarithm of the likelihood to be followed by another
  * @param noiseV deviation that a residual is held against
  */
 export function fitChain(
   ground: Ground,
   start: ChainModel,
   prior: ChainPrior,
-  { rounds, launchHeld, noiseV = ground.noiseV }: { rounds: number; launchHeld: boolean; noiseV?: number },
+  {
+    rounds,
+    launchHeld,
+    noiseV = ground.noiseV,
+    enough,
+  }: { rounds: number; launchHeld: boolean; noiseV?: number; enough?: number | undefined },
 ): ChainFit {
   const { values, figures } = vectorOf(start);
   const anchor = values.slice();
@@ -98,7 +104,8 @@ export function fitChain(
   const size = values.length;
   let left = new Float64Array(samples);
   let strained = 0;
-  const normalAt = (parameters: Float64Array): Normal => {
+  /** What is left and what it costs; with the slopes of it only where they are asked for: they are most of the work. */
+  const at = (parameters: Float64Array, sloped: boolean): Normal => {
     const matrix = new Float64Array(size * size);
     const gradient = new Float64Array(size);
     const model = modelFrom(start, parameters, figures);
@@ -115,12 +122,13 @@ export function fitChain(
     const seen = seenOf(ground, model, wire);
     const spectra = [times(launch.value, seen)];
     const free: number[] = [];
-    launch.slopes.forEach((slope, n) => {
-      if (launchHeld && n > HEIGHT) return;
-      spectra.push(times(slope, seen));
-      free.push(n);
-    });
-    for (let n = figures + 1; n < size; n++) {
+    if (sloped)
+      launch.slopes.forEach((slope, n) => {
+        if (launchHeld && n > HEIGHT) return;
+        spectra.push(times(slope, seen));
+        free.push(n);
+      });
+    for (let n = figures + 1; sloped && n < size; n++) {
       const step = n < figures + 5 ? STEP.logarithm : STEP.place;
       const moved = parameters.slice();
       moved[n] = (parameters[n] as number) + step;
@@ -137,7 +145,7 @@ export function fitChain(
     for (let n = 0; n < spectra.length; n += 2)
       signals.push(...inTime(ground, spectra[n] as (typeof spectra)[number], spectra[n + 1]));
     const columns = [ground.one, ...signals.slice(1, spectra.length)];
-    const at = [figures, ...free];
+    const index = [figures, ...free];
     const value = signals[0] as Float64Array;
     const residual = new Float64Array(samples);
     let cost = 0;
@@ -147,24 +155,25 @@ export function fitChain(
       cost += weight * r * r;
     }
     left = residual;
-    columns.forEach((column, a) => {
-      const i = at[a] as number;
-      gradient[i] = weight * dot(column, residual);
-      for (let b = 0; b <= a; b++) {
-        const j = at[b] as number;
-        const both = weight * dot(columns[b] as Float64Array, column);
-        matrix[i * size + j] = both;
-        matrix[j * size + i] = both;
-      }
-    });
+    if (sloped)
+      columns.forEach((column, a) => {
+        const i = index[a] as number;
+        gradient[i] = weight * dot(column, residual);
+        for (let b = 0; b <= a; b++) {
+          const j = index[b] as number;
+          const both = weight * dot(columns[b] as Float64Array, column);
+          matrix[i * size + j] = both;
+          matrix[j * size + i] = both;
+        }
+      });
     strained = 0;
     /** What is known of a figure; `by` is its slope by the parameter. */
-    const hold = (index: number, value: number, mean: number, deviation: number, by = 1): void => {
-      const off = (mean - value) / deviation;
+    const hold = (figure: number, is: number, mean: number, deviation: number, by = 1): void => {
+      const off = (mean - is) / deviation;
       cost += off * off;
       strained += off * off;
-      gradient[index] = (gradient[index] as number) + (off * by) / deviation;
-      matrix[index * size + index] = (matrix[index * size + index] as number) + (by / deviation) ** 2;
+      gradient[figure] = (gradient[figure] as number) + (off * by) / deviation;
+      matrix[figure * size + figure] = (matrix[figure * size + figure] as number) + (by / deviation) ** 2;
     };
     if (launchHeld) {
       for (let n = HEIGHT + 1; n < figures; n++) matrix[n * size + n] = 1;
@@ -188,8 +197,14 @@ export function fitChain(
     }
     return { cost: cost / 2, matrix, gradient };
   };
-  const { parameters, normal } = minimise(values, normalAt, rounds);
-  const again = normalAt(parameters);
+  const { parameters, normal } = minimise(
+    values,
+    (figuresAt) => at(figuresAt, true),
+    rounds,
+    (figuresAt) => at(figuresAt, false).cost,
+    enough,
+  );
+  const again = at(parameters, false);
   const model = modelFrom(start, parameters, figures);
   const misfit = left.reduce((sum, r) => sum + (r / ground.noiseV) ** 2, 0);
   return {

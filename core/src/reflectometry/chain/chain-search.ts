@@ -48,6 +48,9 @@ const KEPT_ENDS: readonly [LineEnd['kind'], number][] = [
   ['beyond', 1],
 ];
 const BEAM = 3;
+/** Steps of a fit that only sorts, and how many are taken from it. */
+const GLANCE = 2;
+const GLANCED = 12;
 /** Echoes that a new thing is tried at. */
 const PLACES = 3;
 /** What a thing has to gain. */
@@ -61,6 +64,9 @@ export type Heard = (share: number) => void;
 
 /** Where in the work its parts end: ends tried, things put in the way, changes tried. */
 const DONE = { ends: 0.15, growing: 0.7, changes: [0.85, 1] } as const;
+
+/** While chains are weighed against each other, a fit may be off by so much of a logarithm. */
+const NEAR_ENOUGH = 0.1;
 
 /** A start for a small thing. */
 const SMALL = 0.08;
@@ -110,6 +116,7 @@ export function searchChain(
           rounds,
           launchHeld: held,
           noiseV: ground.noiseV * slack,
+          enough: rounds < FINE ? NEAR_ENOUGH : undefined,
         })
       : null;
   // What is not explained yet counts as noise.
@@ -149,9 +156,21 @@ export function searchChain(
     slack = Math.max(1, Math.sqrt(least / samples));
     const together = togetherOf(slack, near);
     const before = Math.max(...finished.map((fit) => worth(fit, task, slack, together)));
-    const grown = beam
-      .flatMap(({ chain, from }) => grow(chain, task).flatMap((next) => nodeOf(next, from) ?? []))
-      .sort((a, b) => worth(b.fit, task, slack, together) - worth(a.fit, task, slack, together))
+    const byWorth = (a: { fit: ChainFit }, b: { fit: ChainFit }): number =>
+      worth(b.fit, task, slack, together) - worth(a.fit, task, slack, together);
+    // A glance at each tells which are worth a fit.
+    const glanced = beam
+      .flatMap(({ chain, from }) =>
+        grow(chain, task).flatMap((next) => {
+          const fit = quick(next, from, true, GLANCE);
+          return fit ? [{ next, from, fit }] : [];
+        }),
+      )
+      .sort(byWorth)
+      .slice(0, GLANCED);
+    const grown = glanced
+      .flatMap(({ next, from }) => nodeOf(next, from) ?? [])
+      .sort(byWorth)
       .slice(0, BEAM);
     beam = grown.flatMap(({ fit }): Node[] => {
       const free = quick(fit.chain, fit, false, 10);
@@ -214,6 +233,9 @@ export function settleChains(
   return { best: all[0] as Explaining, all, scatter, together };
 }
 
+/** As a share of the noise's own misfit. */
+const FLOOR = 1;
+
 /** Where the model is not the world, what is left hangs together over an edge. */
 const togetherOf = (scatter: number, near: number): number => 1 + (near - 1) * (1 - 1 / scatter ** 2);
 
@@ -228,11 +250,13 @@ function worth(
   const effective = ground.volts.length / together;
   const figures =
     parts.reduce((sum, { kind }) => sum + (kind === 'section' ? 3 : 2), 0) + (end.kind === 'beyond' ? 0 : 1);
+  // Less than the noise is left by no truth: what fits better than that fits the noise.
+  const misfit = Math.max(fit.misfit, ground.volts.length * scatter ** 2 * FLOOR);
   return (
-    -(fit.misfit / scatter ** 2 / together + Math.min(fit.strained, 200)) / 2 -
+    -(misfit / scatter ** 2 / together + Math.min(fit.strained, 200)) / 2 -
     0.5 * figures * Math.log(Math.max(8, effective)) +
     MET_END[end.kind] +
-    parts.reduce((sum, part) => sum + MET[part.kind] + smallness(part), 0) +
+    parts.reduce((sum, part) => sum + MET[part.kind] + smallness(part) + hiding(part), 0) +
     COINCIDENCE * coincidences(fit.chain, near)
   );
 }
@@ -246,6 +270,12 @@ const smallness = (part: Part): number => {
   const size = Math.abs(reflectionOf(part));
   return size > OWN ? 0 : -0.5 * ((OWN - size) / OWN_DEVIATION) ** 2;
 };
+
+/** A resistor that hides what is behind it is far rarer than an end: from this reflection on, by its logarithm. */
+const HIDES = 0.6;
+const HIDING = -8;
+const hiding = (part: Part): number =>
+  part.kind !== 'section' && part.kind !== 'stub' && Math.abs(reflectionOf(part)) > HIDES ? HIDING : 0;
 
 /** A lead may be of another impedance, and the source made to match it. */
 function startsOf(start: ChainModel, echoes: readonly Reflected[], near: number): ChainModel[] {
@@ -263,7 +293,13 @@ const COINCIDENCE = -8;
 function coincidences({ lead, parts, end }: Chain, near: number): number {
   const edges = [lead?.at ?? 0, ...parts.flatMap((part) => [part.at, behind(part)])];
   if (end.kind !== 'beyond') edges.push(end.at);
-  const own = new Set(parts.flatMap((part) => (part.kind === 'section' ? [part.at] : [])));
+  const own = new Set(
+    parts.flatMap((part) => {
+      if (part.kind !== 'section') return [];
+      // A stretch's edges belong together, and so does its leak.
+      return parts.some((leak) => isLeakOf(leak, part, near)) ? [part.at, behind(part)] : [part.at];
+    }),
+  );
   return edges
     .sort((a, b) => a - b)
     .filter((at, n, all) => {
@@ -312,16 +348,21 @@ function grow(chain: Chain, { echoes, near }: Task): Chain[] {
   const strong = [...free].sort((a, b) => strengthOf(b) - strengthOf(a)).slice(0, PLACES);
   const places = first ? [...new Set([first, ...strong])].slice(0, PLACES) : strong;
   return places.flatMap((echo) => {
-    const later = free.find(({ delay, share }) => delay > echo.delay && share * echo.share < 0);
-    const gap = later ? later.delay - echo.delay : null;
-    return partsAt(echo, gap, near).flatMap((part) => insert(chain, part));
+    const gaps = free
+      .filter(({ delay, share }) => delay > echo.delay && share * echo.share < 0)
+      .slice(0, GAPS)
+      .map(({ delay }) => delay - echo.delay);
+    return partsAt(echo, gaps, near).flatMap((part) => insert(chain, part));
   });
 }
 
-function partsAt({ delay, share }: Reflected, gap: number | null, near: number): Part[] {
+/** Echoes behind a thing that are tried as its other edge. */
+const GAPS = 3;
+
+function partsAt({ delay, share }: Reflected, gaps: readonly number[], near: number): Part[] {
   const height = Math.max(0.02, Math.min(0.9, Math.abs(share)));
   const value = (2 * height) / (1 - Math.min(0.95, height));
-  const lengths = [gap ?? near];
+  const lengths = gaps.length > 0 ? gaps : [near];
   const sections = lengths.map((length): Part => ({
     kind: 'section',
     at: delay,
@@ -378,8 +419,68 @@ function changesOf(chain: Chain, { near, echoes }: Task): Chain[] {
     .sort((a, b) => strengthOf(b) - strengthOf(a))
     .slice(0, 2)
     .map(({ delay, share }): Chain => ({ ...chain, end: { kind: share > 0 ? 'open' : 'short', at: delay } }));
-  return [...without, ...changed, ...hides, ...cut, ...ends].filter((each) => isPossible(each, Infinity));
+  return [...without, ...changed, ...hides, ...cut, ...ends, ...branches(chain), ...leaksOf(chain)].filter(
+    (each) => isPossible(each, Infinity),
+  );
 }
+
+/**
+ * Of a line that parts in two, one end cannot say which way is the line: matched ahead with a branch open at its end
+ * looks as a path across of the line's own impedance with the open end behind it.
+ */
+function branches({ lead, parts, end }: Chain): Chain[] {
+  const last = parts[parts.length - 1];
+  if (!last) return [];
+  const before = parts.slice(0, -1);
+  if (last.kind === 'shunt' && end.kind === 'open')
+    return [
+      {
+        lead,
+        parts: [...before, { kind: 'stub', at: last.at, length: end.at - last.at }],
+        end: { kind: 'beyond', at: 0 },
+      },
+    ];
+  if (last.kind === 'stub' && end.kind !== 'open')
+    return [
+      {
+        lead,
+        parts: [...before, { kind: 'shunt', at: last.at, value: 1 }],
+        end: { kind: 'open', at: last.at + last.length },
+      },
+    ];
+  return [];
+}
+
+/** A start for what leaks where a line is crushed or wet. */
+const LEAK = 0.15;
+
+/** A stretch of lower impedance that also leaks, at either edge: one place that is wet or crushed does both. */
+function leaksOf(chain: Chain): Chain[] {
+  return chain.parts.flatMap((part, n): Chain[] => {
+    if (part.kind !== 'section' || part.value >= 0 || leaks(chain, part)) return [];
+    const leak = (at: number): Part => ({ kind: 'shunt', at, value: LEAK });
+    const before = chain.parts.slice(0, n);
+    const after = chain.parts.slice(n + 1);
+    return [
+      { ...chain, parts: [...before, part, leak(behind(part)), ...after] },
+      { ...chain, parts: [...before, leak(part.at), part, ...after] },
+    ];
+  });
+}
+
+const leaks = ({ parts }: Chain, section: Part): boolean =>
+  parts.some((part) => isLeakOf(part, section, LEAST_APART));
+
+/** Nearer than this a leak is at a stretch's edge, samples. */
+const LEAST_APART = 3;
+
+/** Whether a part across the line is the leak of a stretch of lower impedance: at its edge, of one cause with it. */
+export const isLeakOf = (part: Part, section: Part, near: number): boolean =>
+  part.kind === 'shunt' &&
+  section.kind === 'section' &&
+  section.value < 0 &&
+  part.at > section.at - near &&
+  part.at < behind(section) + near;
 
 function othersOf(part: Part, near: number): Part[] {
   const rho = Math.max(-0.7, Math.min(0.7, reflectionOf(part)));

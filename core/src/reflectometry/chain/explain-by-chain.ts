@@ -8,7 +8,7 @@ import { averaged } from '../trace.js';
 import { behind, reflectionOf, type Chain, type Part } from './chain.js';
 import { chainAt, type ChainPrior } from './chain-fit.js';
 import { voltsOf, type ChainModel } from './chain-model.js';
-import { searchChain, settleChains, type ChainSearch, type Heard } from './chain-search.js';
+import { isLeakOf, searchChain, settleChains, type ChainSearch, type Heard } from './chain-search.js';
 
 /** What a chain says of a trace. */
 export interface ByChain {
@@ -28,6 +28,8 @@ const JOINT = 0.07;
 const LEAD_SEEN = 0.02;
 /** How sure it is that a reflection at the lead's far end is its joint. */
 const LEAD_SURE = 0.97;
+/** An echo is a thing's own where it is nearer than this share of the launch's edge. */
+const SAME_PLACE = 0.25;
 /** Less belief than this in another kind is not worth a word. */
 const WORTH_NAMING = 0.02;
 /** Frequencies that an edge of so many samples speaks of most. */
@@ -207,7 +209,9 @@ function nameChain(
     deviation: number,
     through: number | null,
   ): void => {
-    const echo = echoes.find(({ delay, soft }) => !soft && Math.abs(delay - at) < edge / 2);
+    const echo = echoes.find(
+      ({ delay, soft }) => !soft && Math.abs(delay - at) < Math.max(SAME_PLACE * edge, 1),
+    );
     // An echo of its own is timed by itself, best.
     const own = echo && !('length' in echo) ? echo.delay - late : at;
     named.push({
@@ -234,8 +238,9 @@ function nameChain(
   for (const part of chain.parts) {
     const r = reflectionOf(part);
     const through = part.kind === 'section' || part.kind === 'stub' ? part.length : null;
-    // A part that a fit has shrunk to less than a line's own unevenness is none.
-    if (Math.abs(r) >= LEAST_REFLECTION)
+    // A part that a fit has shrunk to less than a line's own unevenness is none; a stretch's leak is of the stretch.
+    const ofStretch = chain.parts.some((section) => isLeakOf(part, section, edge));
+    if (Math.abs(r) >= LEAST_REFLECTION && !ofStretch)
       add(PART_KINDS[part.kind](r), part.at, r, deviationOf(index), through);
     index += part.kind === 'section' ? 3 : 2;
   }
