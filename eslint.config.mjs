@@ -37,6 +37,7 @@ export default tseslint.config(
       'core/src/reflectometry/**/*.ts',
       'core/test/reflectometry/**/*.ts',
       'scripts/lib/{reflectometry,spice}-*.ts',
+      'core/test/world/lattice-*.ts',
     ],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off' },
   },

@@ -59,12 +59,14 @@ export const asJson = (reading: TraceReading): object => ({
   noiseRms: reading.noiseV,
   sightM: reading.sightM,
   main: reading.main,
+  unexplained: reading.unexplained,
   events: reading.events.map(
-    ({ distanceM, u95M, kind, probability, reflection, ghostOf, lengthM, budget }) => ({
+    ({ distanceM, u95M, kind, probability, or, reflection, ghostOf, lengthM, budget }) => ({
       distanceM,
       u95M,
       kind,
       probability,
+      or,
       reflection,
       ghostOf,
       lengthM,
@@ -101,6 +103,11 @@ function asTable({ understood }: ReadTraceFile, reading: TraceReading): string {
   const rows = reading.events.map((event, n) => row(event, n, n === reading.main));
   const title =
     '   #      metres   +- 95 %   timing  velocity  lead     kind                sure  reflects  ghost of';
+  if (reading.unexplained)
+    head.push(
+      '          No chain of things explains this trace well: the kinds below are guesses. Take it again, or',
+    );
+  if (reading.unexplained) head.push('          from the other end, with less in the way.');
   return `${head.join('\n')}\n\n${[title, ...rows].join('\n')}\n${reading.main === null ? `\nNo fault and no end: ${nothing(reading)}.\n` : ''}`;
 }
 

@@ -88,9 +88,15 @@ function measured(
   options: TraceOptions,
   files: TraceFiles,
 ): KnownPiece {
-  const { reading } = readTraceFrom(path, options, files);
   try {
-    return knownPiece(reading, lengthM);
+    return knownPiece(readTraceFrom(path, options, files).reading, lengthM);
+  } catch (error) {
+    if (!(error instanceof NoVelocity)) throw error;
+  }
+  // An end whose echo is faint, or behind something else, is told by what explains the whole.
+  const setting = { ...options.setting, thorough: true };
+  try {
+    return knownPiece(readTraceFrom(path, { ...options, setting }, files).reading, lengthM);
   } catch (error) {
     if (error instanceof NoVelocity) throw new BadInput(`${path}: ${error.message}`);
     throw error;

@@ -80,9 +80,10 @@ export interface TraceReading {
   /** Index of the first fault, or else the far end; null where there is neither. */
   main: number | null;
   explained: Explained;
+  /** Read thoroughly, and yet no chain of things explains it: kinds are guesses. */
+  unexplained: boolean;
 }
 
-/** Half width of a 95 % interval in deviations. */
 /** The lead's joint is listed where it stands out by so many deviations. */
 const JOINT_SEEN_AT = 5;
 /** What the source sends out again is listed where it stands out by so many deviations. */
@@ -205,6 +206,7 @@ export function readTrace(given: Trace, setting: TraceSetting, heard?: Heard): T
     resolutionM: Math.max(edge, 2) * metresPerSample,
     events,
     main: mainOf(events),
+    unexplained: chain?.unexplained ?? false,
     explained: {
       ...explained,
       fit,

@@ -35,6 +35,8 @@ export class NoVelocity extends Error {}
 
 /** A tape measure's deviation: two millimetres, and half a per mille of the length. */
 const TAPE = { fixedM: 0.002, share: 0.0005 };
+/** Where in its edge a launch begins is known to this share of the edge, whatever the noise; a longer piece feels it less. */
+const FRONT_KNOWN_TO = 0.05;
 /** No cable is faster than light in vacuum, and none slower than this. */
 const SLOWEST = 0.3;
 
@@ -48,7 +50,11 @@ export const farEndOf = (events: readonly TraceEvent[]): TraceEvent | null =>
  * @throws NoVelocity where no such end is seen
  */
 export function knownPiece(
-  { events, velocityFactor }: Pick<TraceReading, 'events' | 'velocityFactor'>,
+  {
+    events,
+    velocityFactor,
+    resolutionM,
+  }: Pick<TraceReading, 'events' | 'velocityFactor'> & Partial<Pick<TraceReading, 'resolutionM'>>,
   lengthM: number,
 ): KnownPiece {
   const end = farEndOf(events);
@@ -58,7 +64,10 @@ export function knownPiece(
     lengthM,
     lengthDeviationM: Math.hypot(TAPE.fixedM, TAPE.share * lengthM),
     delayS: end.delayS,
-    delayDeviationS: roundTripS(end.budget.timingM / NORMAL_95, velocityFactor),
+    delayDeviationS: Math.hypot(
+      roundTripS(end.budget.timingM / NORMAL_95, velocityFactor),
+      FRONT_KNOWN_TO * roundTripS(resolutionM ?? 0, velocityFactor),
+    ),
   };
 }
 

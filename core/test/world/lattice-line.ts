@@ -11,9 +11,11 @@ export interface LatticeLine {
   impedances: Float64Array;
   /** Share of a wave that is left after a piece. */
   keeps: number;
-  /** Part of a wave that comes out of each piece a little smeared, and over how many steps. */
-  smears: number;
-  over: number;
+  /**
+   * Parts of a wave that come out of each piece smeared, each over so many steps. Over spans far apart, with parts
+   * that fall as a power of the span, loss rises with that power of the frequency.
+   */
+  smears: readonly { part: number; over: number }[];
   /** Resistance in series in front of a piece, and conductance across it, by the nominal impedance. */
   series: Map<number, number>;
   shunts: Map<number, number>;
@@ -53,12 +55,12 @@ interface Branch {
  * @param launch open-circuit volts of the source at each step
  */
 export function latticeTrace(line: LatticeLine, launch: Float64Array): Float64Array {
-  const { impedances, keeps, smears, over, source } = line;
+  const { impedances, keeps, smears, source } = line;
   const pieces = impedances.length;
   let right = new Float64Array(pieces);
   let left = new Float64Array(pieces);
-  const slowRight = new Float64Array(pieces);
-  const slowLeft = new Float64Array(pieces);
+  const slow = smears.map(() => ({ right: new Float64Array(pieces), left: new Float64Array(pieces) }));
+  const whole = 1 - smears.reduce((sum, { part }) => sum + part, 0);
   const branches = new Map<number, Branch>(
     [...line.stubs].map(([at, length]) => [
       at,
@@ -66,16 +68,21 @@ export function latticeTrace(line: LatticeLine, launch: Float64Array): Float64Ar
     ]),
   );
   const seen = new Float64Array(launch.length);
-  const pass = 1 / over;
   for (let step = 0; step < launch.length; step++) {
     // Through each piece: a share of the wave comes at once, the rest as a slow average.
     const outRight = new Float64Array(pieces);
     const outLeft = new Float64Array(pieces);
     for (let n = 0; n < pieces; n++) {
-      slowRight[n] = slowRight[n]! + pass * (right[n]! - slowRight[n]!);
-      slowLeft[n] = slowLeft[n]! + pass * (left[n]! - slowLeft[n]!);
-      outRight[n] = keeps * ((1 - smears) * right[n]! + smears * slowRight[n]!);
-      outLeft[n] = keeps * ((1 - smears) * left[n]! + smears * slowLeft[n]!);
+      let [r, l] = [whole * right[n]!, whole * left[n]!];
+      smears.forEach(({ part, over }, i) => {
+        const state = slow[i]!;
+        state.right[n]! += (right[n]! - state.right[n]!) / over;
+        state.left[n]! += (left[n]! - state.left[n]!) / over;
+        r += part * state.right[n]!;
+        l += part * state.left[n]!;
+      });
+      outRight[n] = keeps * r;
+      outLeft[n] = keeps * l;
     }
     const nextRight = new Float64Array(pieces);
     const nextLeft = new Float64Array(pieces);

@@ -10,6 +10,7 @@ import {
   type Part,
   type PartKind,
 } from './chain.js';
+import { proposeChains } from './propose.js';
 import { fitChain, type ChainFit, type ChainPrior } from './chain-fit.js';
 import type { ChainModel } from './chain-model.js';
 
@@ -48,6 +49,8 @@ const KEPT_ENDS: readonly [LineEnd['kind'], number][] = [
   ['beyond', 1],
 ];
 const BEAM = 3;
+/** Chains that the echoes speak for best, and are glanced at. */
+const PROPOSED = 24;
 /** Steps of a fit that only sorts, and how many are taken from it. */
 const GLANCE = 2;
 const GLANCED = 12;
@@ -144,6 +147,20 @@ export function searchChain(
       )
       .slice(0, most),
   );
+  // What the echoes alone speak for, fitted: mostly the whole of it.
+  const proposed = starts
+    .flatMap((from) =>
+      proposeChains(from.chain.lead, echoes, { near, until: room })
+        .slice(0, PROPOSED)
+        .flatMap(({ chain }) => {
+          const fit = quick(chain, from, true, GLANCE);
+          return fit ? [{ chain, from, fit }] : [];
+        }),
+    )
+    .sort((a, b) => worth(b.fit, task, slack, 1) - worth(a.fit, task, slack, 1))
+    .slice(0, BEAM)
+    .flatMap(({ chain, from }) => nodeOf(chain, from) ?? []);
+  beam = [...proposed, ...beam].sort((a, b) => worth(b.fit, task, slack, 1) - worth(a.fit, task, slack, 1));
   const refined = beam.slice(0, REFINED).flatMap(({ fit }) => quick(fit.chain, fit, false, 8) ?? []);
   const finished: ChainFit[] = [...refined, ...beam.map(({ fit }) => fit)];
   const samples = ground.volts.length;
@@ -206,9 +223,34 @@ export function searchChain(
     const [better] = settled;
     if (better) settled.unshift(...[quick(better.chain, better, false, FINE) ?? []].flat());
   }
-  settled = ranked(settled);
-  const all = settled.map((fit): Explaining => ({ fit, evidence: worth(fit, task, scatter, together) }));
+  return weighed([...settled, ...ranked(finished).slice(0, BEAM)], task, scatter, together);
+}
+
+/** Explanations by what is believed of them, the likeliest first; of each the best fit alone. */
+function weighed(
+  fits: readonly ChainFit[],
+  task: Pick<Task, 'ground' | 'near'>,
+  scatter: number,
+  together: number,
+): ChainSearch {
+  const excess = task.ground.volts.length * (scatter ** 2 - 1);
+  const all: Explaining[] = [];
+  for (const fit of [...fits].sort((a, b) => a.misfit - b.misfit))
+    if (!all.some((other) => sameThings(other.fit.chain, fit.chain, task.near / 2)))
+      all.push({ fit, evidence: worth(fit, task, scatter, together, excess) });
+  all.sort((a, b) => b.evidence - a.evidence);
   return { best: all[0] as Explaining, all, scatter, together };
+}
+
+/** Whether two chains are the same things at the same places. */
+function sameThings(one: Chain, other: Chain, near: number): boolean {
+  const same = (a: { kind: string; at: number }, b: { kind: string; at: number } | undefined): boolean =>
+    b !== undefined && a.kind === b.kind && Math.abs(a.at - b.at) < near;
+  return (
+    one.parts.length === other.parts.length &&
+    one.parts.every((part, n) => same(part, other.parts[n])) &&
+    (one.end.kind === 'beyond' ? other.end.kind === 'beyond' : same(one.end, other.end))
+  );
 }
 
 /**
@@ -226,13 +268,14 @@ export function settleChains(
   );
   const least = Math.min(...fits.map(({ misfit }) => misfit));
   const scatter = Math.max(1, Math.sqrt(least / ground.volts.length));
-  const together = togetherOf(scatter, near);
-  const all = fits
-    .map((fit): Explaining => ({ fit, evidence: worth(fit, { ground, near }, scatter, together) }))
-    .sort((a, b) => b.evidence - a.evidence);
-  return { best: all[0] as Explaining, all, scatter, together };
+  return weighed(fits, { ground, near }, scatter, togetherOf(scatter, near));
 }
 
+/**
+ * What the best explanation leaves over the noise is the world's, which no model has: another that leaves as much less
+ * or more has this much for or against it and no more, as twice a logarithm.
+ */
+const EXCESS_TELLS = 24;
 /** As a share of the noise's own misfit. */
 const FLOOR = 1;
 
@@ -245,6 +288,7 @@ function worth(
   { ground, near }: Pick<Task, 'ground' | 'near'>,
   scatter: number,
   together: number,
+  excess = 0,
 ): number {
   const { parts, end } = fit.chain;
   const effective = ground.volts.length / together;
@@ -253,10 +297,14 @@ function worth(
   // Less than the noise is left by no truth: what fits better than that fits the noise.
   const misfit = Math.max(fit.misfit, ground.volts.length * scatter ** 2 * FLOOR);
   return (
-    -(misfit / scatter ** 2 / together + Math.min(fit.strained, 200)) / 2 -
+    -(misfit / Math.max(scatter ** 2 * together, 1 + excess / EXCESS_TELLS) + Math.min(fit.strained, 200)) /
+      2 -
     0.5 * figures * Math.log(Math.max(8, effective)) +
     MET_END[end.kind] +
-    parts.reduce((sum, part) => sum + MET[part.kind] + smallness(part) + hiding(part), 0) +
+    parts.reduce(
+      (sum, part) => sum + MET[part.kind] + smallness(part) + hiding(part) + branching(part, end),
+      0,
+    ) +
     COINCIDENCE * coincidences(fit.chain, near)
   );
 }
@@ -273,9 +321,14 @@ const smallness = (part: Part): number => {
 
 /** A resistor that hides what is behind it is far rarer than an end: from this reflection on, by its logarithm. */
 const HIDES = 0.6;
-const HIDING = -8;
+const HIDING = -12;
 const hiding = (part: Part): number =>
   part.kind !== 'section' && part.kind !== 'stub' && Math.abs(reflectionOf(part)) > HIDES ? HIDING : 0;
+
+/** Which of two ways is the line and which the branch one end cannot tell; mostly the longer is the line. */
+const LONGER = -2;
+const branching = (part: Part, end: LineEnd): number =>
+  part.kind === 'stub' && end.kind !== 'beyond' && part.at + part.length > end.at ? LONGER : 0;
 
 /** A lead may be of another impedance, and the source made to match it. */
 function startsOf(start: ChainModel, echoes: readonly Reflected[], near: number): ChainModel[] {
@@ -419,9 +472,30 @@ function changesOf(chain: Chain, { near, echoes }: Task): Chain[] {
     .sort((a, b) => strengthOf(b) - strengthOf(a))
     .slice(0, 2)
     .map(({ delay, share }): Chain => ({ ...chain, end: { kind: share > 0 ? 'open' : 'short', at: delay } }));
-  return [...without, ...changed, ...hides, ...cut, ...ends, ...branches(chain), ...leaksOf(chain)].filter(
-    (each) => isPossible(each, Infinity),
-  );
+  // Two things that send back opposite parts may be the two edges of a stretch.
+  const edges = parts.slice(1).flatMap((part, n): Chain[] => {
+    const first = parts[n];
+    if (!first || first.kind === 'section' || part.kind === 'section') return [];
+    const [rho, other] = [reflectionOf(first), reflectionOf(part)];
+    if (rho * other >= 0 || Math.abs(rho) > 0.6) return [];
+    const section: Part = {
+      kind: 'section',
+      at: first.at,
+      value: 2 * Math.atanh(rho),
+      length: part.at - first.at,
+    };
+    return [{ ...chain, parts: [...parts.slice(0, n), section, ...parts.slice(n + 2)] }];
+  });
+  return [
+    ...without,
+    ...changed,
+    ...hides,
+    ...cut,
+    ...ends,
+    ...edges,
+    ...branches(chain),
+    ...leaksOf(chain),
+  ].filter((each) => isPossible(each, Infinity));
 }
 
 /**
@@ -440,7 +514,15 @@ function branches({ lead, parts, end }: Chain): Chain[] {
         end: { kind: 'beyond', at: 0 },
       },
     ];
-  if (last.kind === 'stub' && end.kind !== 'open')
+  if (last.kind === 'stub' && end.kind === 'open')
+    return [
+      {
+        lead,
+        parts: [...before, { ...last, length: end.at - last.at }],
+        end: { kind: 'open', at: last.at + last.length },
+      },
+    ];
+  if (last.kind === 'stub')
     return [
       {
         lead,

@@ -1,6 +1,6 @@
 import type { Explained } from '../explain-trace.js';
 import type { LossPrior } from '../echo-fit.js';
-import { LEAST_REFLECTION, type EventKind, type KindShare, type Named, type Reflected } from '../events.js';
+import { type EventKind, type KindShare, type Named, type Reflected } from '../events.js';
 import { groundOf, type Ground } from '../ground.js';
 import { reachOf } from '../launch-shape.js';
 import { edgeSpan, type PulseShape } from '../pulse-shape.js';
@@ -14,6 +14,8 @@ import { isLeakOf, searchChain, settleChains, type ChainSearch, type Heard } fro
 export interface ByChain {
   named: Named[];
   search: ChainSearch;
+  /** No chain that was tried explains it: kinds are guesses. */
+  unexplained: boolean;
   /** What the chain would show, volts over the trace's ground. */
   modelV: Float64Array;
   /** The source's resistance by the impedance of what it feeds, lead or line. */
@@ -24,6 +26,13 @@ export interface ByChain {
 const UNEVEN = 0.0025;
 /** Less than this is a joint, more a resistance. */
 const JOINT = 0.07;
+/** Where the best explanation leaves so many times the noise, it is none; its kinds are believed this much at most. */
+const UNEXPLAINED = 4;
+const GUESSED = 0.5;
+/** No line is even: what sends back less is the line's own. */
+const LINES_OWN = 0.02;
+/** What sends back so much is as good as an end: a short of some ohms, an open that leaks. */
+const AS_GOOD_AS = 0.88;
 /** The lead's joint is listed where it sends back so much. */
 const LEAD_SEEN = 0.02;
 /** How sure it is that a reflection at the lead's far end is its joint. */
@@ -84,6 +93,7 @@ export function explainByChain(
     // What the input makes late is known where it was told; fitted, it may stand for what the loss does.
     named: nameChain(search, echoes, edge, (input.mean * source) / (1 + source)),
     search,
+    unexplained: search.scatter > UNEXPLAINED,
     modelV: voltsOf(ground, search.best.fit),
     source: source / Math.exp(chain.lead?.value ?? 0),
   };
@@ -164,8 +174,8 @@ function scaled(model: ChainModel, by: number): ChainModel {
 }
 
 const PART_KINDS: Readonly<Record<Part['kind'], (reflection: number) => EventKind>> = {
-  series: (r) => (r < JOINT ? 'joint' : 'series-resistance'),
-  shunt: (r) => (r > -JOINT ? 'joint' : 'wet-or-shunt'),
+  series: (r) => (r < JOINT ? 'joint' : r > AS_GOOD_AS ? 'open' : 'series-resistance'),
+  shunt: (r) => (r > -JOINT ? 'joint' : r < -AS_GOOD_AS ? 'short' : 'wet-or-shunt'),
   section: (r) => (r < 0 ? 'low-section' : 'high-section'),
   stub: () => 'stub',
 };
@@ -221,7 +231,10 @@ function nameChain(
       shareDeviation: echo?.shareDeviation ?? 0.05,
       kind,
       // The lead's far end is where it was told to be.
-      probability: chain.lead && at === chain.lead.at ? LEAD_SURE : Math.min(0.999, shareOf(kind, at)),
+      probability:
+        chain.lead && at === chain.lead.at
+          ? LEAD_SURE
+          : Math.min(scatter > UNEXPLAINED ? GUESSED : 0.999, shareOf(kind, at)),
       reflection,
       ghostOf: null,
       through,
@@ -235,21 +248,28 @@ function nameChain(
       add('joint', chain.lead.at, r, deviationOf(index), null);
     index += 2;
   }
-  for (const part of chain.parts) {
+  const hidden = chain.parts.findIndex(hides);
+  for (const [n, part] of chain.parts.entries()) {
+    if (hidden >= 0 && n > hidden) break;
     const r = reflectionOf(part);
     const through = part.kind === 'section' || part.kind === 'stub' ? part.length : null;
     // A part that a fit has shrunk to less than a line's own unevenness is none; a stretch's leak is of the stretch.
     const ofStretch = chain.parts.some((section) => isLeakOf(part, section, edge));
-    if (Math.abs(r) >= LEAST_REFLECTION && !ofStretch)
+    if (Math.abs(r) >= LINES_OWN && !ofStretch)
       add(PART_KINDS[part.kind](r), part.at, r, deviationOf(index), through);
     index += part.kind === 'section' ? 3 : 2;
   }
   const { end } = chain;
+  // Behind what is as good as an end nothing can be told.
+  if (chain.parts.some(hides)) return withGhosts(named, echoes, chain, edge);
   if (end.kind === 'open') add('open', end.at, 1, deviationOf(index), null);
   else if (end.kind === 'short') add('short', end.at, -1, deviationOf(index), null);
   else if (end.kind === 'matched') add('matched-end', end.at, 0, deviationOf(index), null);
   return withGhosts(named, echoes, chain, edge);
 }
+
+const hides = (part: Part): boolean =>
+  (part.kind === 'series' || part.kind === 'shunt') && Math.abs(reflectionOf(part)) > AS_GOOD_AS;
 
 function kindsOf({ parts, end }: Chain): { kind: EventKind; at: number }[] {
   const ends: { kind: EventKind; at: number }[] =
