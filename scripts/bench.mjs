@@ -14,6 +14,7 @@ import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
+import { tracesBench, tracesReport } from './lib/traces-bench.mjs';
 import { reflectometryBench, reflectometryReport } from './lib/reflectometry-bench.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
 import { runMain, say } from './lib/plain.mjs';
@@ -195,7 +196,11 @@ last table row and last spoke are there.
 }
 
 const PAGE = join(root, 'docs/performance.md');
-const HEADS = { judgement: '## Judgement', reflectometry: '## Reflectometry' };
+const HEADS = {
+  judgement: '## Judgement',
+  reflectometry: '## Reflectometry',
+  traces: '## Traces of another world',
+};
 
 /** Replaces one part of the page; the others stay as they were measured last. */
 function writePart(part, text) {
@@ -292,7 +297,7 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `judgement` or `reflectometry` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `judgement`, `reflectometry` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
@@ -306,5 +311,9 @@ await runMain(async () => {
   if (asked('reflectometry')) {
     say('Reading 5,600 seeded traces: a quarter of an hour on two cores.');
     writePart('reflectometry', reflectometryReport(await reflectometryBench()));
+  }
+  if (asked('traces')) {
+    say('Reading traces of another world.');
+    writePart('traces', tracesReport(await tracesBench()));
   }
 });

@@ -1,13 +1,8 @@
-import { UNKNOWN_LOSS } from '../../core/src/reflectometry/cable-loss.js';
-import { LIGHT_M_PER_S } from '../../core/src/reflectometry/line.js';
-import { readTrace, type TraceEvent } from '../../core/src/reflectometry/read-trace.js';
-import { seededRandom, type Random } from '../../core/src/quantities/random.js';
-import {
-  colouredNoise,
-  latticeTrace,
-  unevenLine,
-  type LatticeLine,
-} from '../../core/test/world/lattice-line.js';
+import { UNKNOWN_LOSS } from '../../src/reflectometry/cable-loss.js';
+import { LIGHT_M_PER_S } from '../../src/reflectometry/line.js';
+import { readTrace, type TraceEvent } from '../../src/reflectometry/read-trace.js';
+import { seededRandom, type Random } from '../../src/quantities/random.js';
+import { colouredNoise, latticeTrace, unevenLine, type LatticeLine } from './lattice-line.js';
 
 /** Something on a line of that world, in steps from the launch. */
 interface Placed {
