@@ -1,4 +1,4 @@
-import type { CableType, ConnectorType, ToolType } from '@near-spoke/core';
+import { isColour, type CableType, type ConnectorType, type ToolType } from '@near-spoke/core';
 import * as z from 'zod';
 import { line, timestamp, uuid } from './text.js';
 
@@ -48,6 +48,14 @@ const cableFields = z.strictObject({
     .max(1, { error: 'A velocity factor lies between 0.3 and 1.' }),
   impedanceOhm: z.number().positive().max(1000),
   source,
+  use: z.literal('telephone').optional(),
+  colours: z
+    .array(
+      z.string().regex(/^[A-Z]{2}(?:-[A-Z]{2})?$/, { error: 'Write a colour by its letters: BU, or WH-BU.' }),
+    )
+    .min(1)
+    .max(40)
+    .optional(),
 });
 
 /** A cable type, with what must hold between its figures. */
@@ -61,6 +69,14 @@ export const cableType = cableFields.superRefine((cable, context) => {
     complain('conductors', `${cable.pairs} pairs are ${cable.pairs * 2} conductors.`);
   if (cable.family !== 'balanced' && cable.pairs > 0)
     complain('pairs', 'Only a balanced cable is counted in pairs: give 0.');
+  if (cable.colours && cable.family !== 'multicore')
+    complain(
+      'colours',
+      'Pairs, coax and ribbon have the orders of their codes: only other cables have one of their own.',
+    );
+  for (const code of cable.colours ?? [])
+    if (!isColour(code))
+      complain('colours', `${code} is no colour: write BU for blue, WH-BU for white with a blue band.`);
   if (cable.screened !== cable.screens.length > 0)
     complain('screens', cable.screened ? 'Say which screens it has.' : 'Without a screen the list is empty.');
   const outer: [string, number | null][] = [

@@ -51,6 +51,9 @@ const plain = (given: Given & Pick<CableType, 'family' | 'conductors'>): CableTy
 });
 
 /** The generic cables that ship with the application. A crew's own sheets are laid over them. */
+/** Flat telephone cord from one edge to the other: the middle two are the first line. */
+const FLAT_CORD = ['BK', 'RD', 'GN', 'YE'];
+
 export const CABLE_TYPES: readonly CableType[] = [
   balanced({
     id: 'cat6-u',
@@ -117,6 +120,7 @@ export const CABLE_TYPES: readonly CableType[] = [
   }),
   balanced({
     id: 'tel-2',
+    use: 'telephone',
     name: 'Telephone cable, 2 pairs',
     pairs: 2,
     jacketMm: 4.0,
@@ -129,6 +133,7 @@ export const CABLE_TYPES: readonly CableType[] = [
   }),
   balanced({
     id: 'tel-3',
+    use: 'telephone',
     name: 'Telephone cable, 3 pairs',
     pairs: 3,
     jacketMm: 4.6,
@@ -141,6 +146,7 @@ export const CABLE_TYPES: readonly CableType[] = [
   }),
   balanced({
     id: 'tel-25',
+    use: 'telephone',
     name: 'Telephone cable, 25 pairs',
     pairs: 25,
     jacketMm: 11.5,
@@ -153,6 +159,8 @@ export const CABLE_TYPES: readonly CableType[] = [
   }),
   plain({
     id: 'tel-flat-4',
+    use: 'telephone',
+    colours: FLAT_CORD,
     name: 'Flat telephone cord, 4 wires',
     family: 'multicore',
     conductors: 4,

@@ -1,6 +1,7 @@
 import {
   coaxConductors,
   multicoreConductors,
+  orderedConductors,
   pairedConductors,
   ribbonConductors,
   screenConductor,
@@ -45,11 +46,16 @@ export interface CableType {
   velocityFactor: number;
   impedanceOhm: number;
   source: 'typical' | 'sheet';
+  /** What it is made to carry, where that is not data; it decides which limits hold. */
+  use?: 'telephone' | undefined;
+  /** Insulation codes of unpaired conductors in their order, where the cable has an order of its own. */
+  colours?: readonly string[] | undefined;
 }
 
 /** The conductors inside a cable type, in the order of its own colour code. */
 export function conductorsOf(
-  cable: Pick<CableType, 'family' | 'pairs' | 'conductors' | 'screened'>,
+  cable: Pick<CableType, 'family' | 'pairs' | 'conductors' | 'screened'> &
+    Partial<Pick<CableType, 'colours'>>,
 ): readonly Conductor[] {
   const screen = cable.screened ? [screenConductor] : [];
   switch (cable.family) {
@@ -60,7 +66,12 @@ export function conductorsOf(
     case 'ribbon':
       return [...ribbonConductors(cable.conductors), ...screen];
     case 'multicore':
-      return [...multicoreConductors(cable.conductors), ...screen];
+      return [
+        ...(cable.colours
+          ? orderedConductors(cable.colours, cable.conductors)
+          : multicoreConductors(cable.conductors)),
+        ...screen,
+      ];
   }
 }
 

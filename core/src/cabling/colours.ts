@@ -50,6 +50,12 @@ export function insulation(code: string): Insulation {
   return { code, base: baseColour, band: bandColour };
 }
 
+/** Whether a code names an insulation. */
+export function isColour(code: string): boolean {
+  const parts = insulationOf(code).split('-');
+  return parts.length <= 2 && parts.every((part) => Object.hasOwn(COLOURS, part));
+}
+
 /** The insulation in words: `blue`, `white-blue`. */
 export function insulationName(code: string): string {
   const { base, band } = insulation(code);

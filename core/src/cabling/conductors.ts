@@ -71,6 +71,10 @@ const MULTICORE = ['WH', 'BN', 'GN', 'YE', 'GY', 'PK', 'BU', 'RD', 'BK', 'VT'] a
 /** Multicore signal cable by the common ten colours, repeating; a moulded lead follows no rule at all. */
 export const multicoreConductors = (count: number): readonly Conductor[] => numbered(MULTICORE, count);
 
+/** Conductors of a cable with an order of its own, repeating where it has more. */
+export const orderedConductors = (colours: readonly string[], count: number): readonly Conductor[] =>
+  numbered(colours, count);
+
 /** The colour that names a four-pair cable's pair: pair 2 is "orange". */
 export const PAIR_COLOUR_NAMES: Readonly<Record<number, string>> = {
   1: 'blue',

@@ -22,7 +22,8 @@ export interface PairHunt {
 
 /**
  * Finds the pair that carries a telephone line by the DC across each candidate (domain: section 7):
- * about 48 V idle, 3 to 15 V while somebody talks, near nothing on a dead pair.
+ * about 48 V idle from an exchange and 20 to 35 V from a private exchange or a gateway, 3 to 15 V while somebody talks,
+ * near nothing on a dead pair. All of them typical.
  * @throws RangeError for a pair named twice or a reading that is no voltage
  */
 export function huntPair(readings: readonly PairVolts[]): PairHunt {
@@ -70,11 +71,22 @@ function judge(reading: PairVolts): PairVerdict {
     return { ...reading, state: 'foreign', words: 'More than a line has: foreign voltage, or ringing.' };
   if (size >= 36)
     return reading.volts > 0
-      ? { ...reading, state: 'idle-line', words: 'An idle line, first wire the a leg.' }
-      : { ...reading, state: 'reversed', words: 'An idle line, its legs exchanged.' };
-  if (size >= 3 && size <= 20)
-    return { ...reading, state: 'in-use', words: 'A line in use, or a loaded one.' };
-  if (size > 20)
-    return { ...reading, state: 'foreign', words: 'No line’s voltage: something else feeds this pair.' };
+      ? { ...reading, state: 'idle-line', words: 'Typical of an idle line, first wire the a leg.' }
+      : { ...reading, state: 'reversed', words: 'Typical of an idle line, its legs exchanged.' };
+  // Private exchanges and gateway ports idle lower than an exchange does.
+  if (size >= 20)
+    return reading.volts > 0
+      ? {
+          ...reading,
+          state: 'idle-line',
+          words: 'Typical of an idle extension of a private exchange or gateway, first wire the a leg.',
+        }
+      : {
+          ...reading,
+          state: 'reversed',
+          words: 'Typical of an idle extension of a private exchange or gateway, its legs exchanged.',
+        };
+  if (size >= 3)
+    return { ...reading, state: 'in-use', words: 'Typical of a line in use, or of a loaded one.' };
   return { ...reading, state: 'dead', words: 'Dead.' };
 }

@@ -1,9 +1,13 @@
 import type { CableType } from '../cabling/cable-types.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
+import { wireOhmPerM } from '../metering/resistance.js';
 import { checkFit } from '../termination/fit.js';
 
 /** Permanent link limit for balanced copper (ANSI/TIA-568 family, ISO/IEC 11801). */
 export const PERMANENT_LINK_LIMIT_M = 90;
+
+/** Loop ohms in a building from which on a telephone run is worth a question (typical). */
+export const TELEPHONE_LOOP_OHM = 200;
 
 /** Something in a plan that a person should know before pulling the cable. */
 export interface PlanRemark {
@@ -27,7 +31,14 @@ export function checkPlan(plan: {
 }): PlanRemark[] {
   const { cable, lengthM, route } = plan;
   const remarks: PlanRemark[] = [];
-  if (cable.family === 'balanced' && lengthM > PERMANENT_LINK_LIMIT_M) {
+  if (cable.use === 'telephone') {
+    const loopOhm = 2 * wireOhmPerM(cable.awg) * lengthM;
+    if (loopOhm > TELEPHONE_LOOP_OHM)
+      remarks.push({
+        severity: 'unsure',
+        words: `${lengthM.toFixed(0)} m have a loop of ${loopOhm.toFixed(0)} ohm, typically more than is left for a building: a line works to about 1300 ohm in all with its way to the exchange, a private exchange or gateway often to a few hundred. Ask its sheet.`,
+      });
+  } else if (cable.family === 'balanced' && lengthM > PERMANENT_LINK_LIMIT_M) {
     remarks.push({
       severity: 'wrong',
       words: `${lengthM.toFixed(1)} m is over the 90 m limit for a permanent link (ANSI/TIA-568, ISO/IEC 11801).`,

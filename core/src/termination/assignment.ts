@@ -56,9 +56,10 @@ const RULES: Readonly<Record<AssignmentId, Rule>> = {
     const paired = wires.some((w) => w.pair !== null);
     const contacts = connector.contacts.includes('a') ? ['3', '4'] : connector.contacts;
     if (!paired) {
-      // A flat cord has no pairs: its wires keep their places side by side.
+      // A flat cord has no pairs: its wires keep their places side by side, about the middle.
+      const before = Math.floor((contacts.length - wires.length) / 2);
       return contacts.flatMap((contact, i) => {
-        const wire = wires[i + Math.max(0, Math.floor((wires.length - contacts.length) / 2))];
+        const wire = wires[i - before];
         return wire ? [{ contact, conductor: wire.id }] : [];
       });
     }

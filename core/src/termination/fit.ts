@@ -100,6 +100,8 @@ function screenCheck(cable: CableType, connector: ConnectorType): FitCheck | nul
   return check('fits', 'The connector has a shell, the cable no screen to bond: it works as unscreened');
 }
 
+const counted = (count: number, one: string, more: string): string => `${count} ${count === 1 ? one : more}`;
+
 /** Whether the cable has the conductors that the connector's order asks for. */
 function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null {
   const check = (fits: boolean, words: string): FitCheck => ({
@@ -124,6 +126,23 @@ function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null
       cable.pairs > 0,
       cable.pairs > 0 ? 'Pairs are laid by their count' : 'Pairs are laid, the cable has none',
     );
+  }
+  if (connector.assignment === 'one-to-one' || connector.assignment === 'modular-6') {
+    const [wires, places] = [cable.conductors, connector.contacts.length];
+    const has = `${places} contacts, the cable has ${wires} wires`;
+    if (wires === places) return check(true, has);
+    const left =
+      wires < places
+        ? `${counted(places - wires, 'contact stays', 'contacts stay')} free`
+        : `${counted(wires - places, 'wire stays', 'wires stay')} over, to be insulated one by one`;
+    // Lines nest about the middle of six places: one line in them is as usual as three.
+    if (connector.assignment === 'modular-6') return check(true, `${has}: ${left}`);
+    return {
+      what: 'count',
+      verdict: 'unknown',
+      margin: null,
+      words: `${has}: ${left}. Is that meant? If not, look at the drawing.`,
+    };
   }
   return null;
 }

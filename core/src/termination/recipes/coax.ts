@@ -138,13 +138,38 @@ const foldBraid: RecipeStep = {
   how: (f) =>
     f.cable.screens.length > 2
       ? 'Fold the outer braid back, cut the second foil off, fold the inner braid back over it. The foil bonded to the dielectric stays.'
-      : 'Comb the braid back over the jacket, all round. The foil bonded to the dielectric stays.',
+      : f.cable.screens.includes('foil')
+        ? 'Comb the braid back over the jacket, all round. The foil bonded to the dielectric stays.'
+        : 'Comb the braid back over the jacket, all round. Nothing of it stays on the dielectric.',
   reason: 'The body grips the folded braid: a bare side is a screen with a hole in it.',
   accept: 'Braid even all round, not longer than the fold allows.',
   reject: 'Strands standing forward find the centre: fold them back one by one.',
   picture: 'strip',
   minutes: 0.5,
   girths: (f) => [{ zone: EDGE, mm: f.cable.jacketMm + 0.4 }],
+};
+
+/** A phono plug's tip is hollow: the centre lies in it, and touches it only where something holds it there. */
+const isPhono = (f: CardFigures): boolean => f.connector.name.startsWith('phono');
+const fillTip: RecipeStep = {
+  id: 'tip',
+  verb: 'solder',
+  when: isPhono,
+  title: says('Solder the centre into the tip'),
+  how: says(
+    'The centre reaches to the end of the hollow tip. Iron on the tip from outside, a little solder into its end, then hands off.',
+  ),
+  reason: 'A centre that only lies in the tip makes contact today and crackles tomorrow.',
+  accept: 'Solder closes the tip’s end, smooth, none on its outside; the dielectric is not melted.',
+  reject:
+    'Solder on the outside spreads the socket: wipe it off hot. A centre that moves in the tip is not held: heat it again.',
+  caution: 'Hot iron and fumes: rest it between, air the place.',
+  wrongTurns: [
+    'The centre ends short of the tip’s end: the strip was too short; cut off and strip anew.',
+    'The dielectric has swollen: too hot for too long; cut off and strip anew.',
+  ],
+  picture: 'finished',
+  minutes: 1,
 };
 
 /** An F plug's centre is the cable's own, and stands out of its nut. */
@@ -211,11 +236,15 @@ const screwOn: RecipeStep = {
 const prove: RecipeStep = {
   id: 'prove',
   verb: 'inspect',
-  title: says('Prove: centre to shell open'),
-  how: says('Meter between centre and shell with the far end open: no reading. Tug the cable by its jacket.'),
-  reason: 'A strand inside shows here and nowhere else.',
-  accept: 'Open between centre and shell; nothing slips.',
-  reject: 'A short: a strand of the screen is at the centre. Cut off, new connector.',
+  title: says('Prove: open, and closed through the far end'),
+  how: says(
+    'Meter between centre and shell. Far end open: no reading. Far end joined, centre to shell: closed. Tug the cable by its jacket meanwhile.',
+  ),
+  reason:
+    'A strand at the centre shows with the far end open, a centre that is not held only with it closed.',
+  accept: 'Open, then closed, and steady while it is tugged; nothing slips.',
+  reject:
+    'A short: a strand of the screen is at the centre. No path, or one that flickers: the centre is not held. Cut off, new connector.',
   caution: 'On a line with a load or a DC path, disconnect it first.',
   picture: 'finished',
   minutes: 0.5,
@@ -245,6 +274,7 @@ export const coaxCrimp: readonly RecipeStep[] = [
   body,
   ferruleUp,
   crimpFerrule,
+  fillTip,
   prove,
   seal,
 ];
@@ -255,7 +285,8 @@ export const coaxCompression: readonly RecipeStep[] = [
   pushOn,
   pushOnF,
   compress,
+  fillTip,
   prove,
   seal,
 ];
-export const coaxScrewOn: readonly RecipeStep[] = [strip, foldBraid, clearCentre, screwOn, prove];
+export const coaxScrewOn: readonly RecipeStep[] = [strip, foldBraid, clearCentre, screwOn, fillTip, prove];
