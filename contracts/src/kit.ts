@@ -49,6 +49,7 @@ const cableFields = z.strictObject({
   impedanceOhm: z.number().positive().max(1000),
   source,
   use: z.literal('telephone').optional(),
+  centre: z.literal('copper-clad steel').optional(),
   colours: z
     .array(
       z.string().regex(/^[A-Z]{2}(?:-[A-Z]{2})?$/, { error: 'Write a colour by its letters: BU, or WH-BU.' }),

@@ -12,6 +12,7 @@ export * from './cabling/schemes.js';
 export * from './cabling/layouts.js';
 export * from './cabling/cable-types.js';
 export * from './cabling/cable-library.js';
+export * from './cabling/conductor-ohms.js';
 export * from './connectors/faces.js';
 export * from './connectors/wiring-faces.js';
 export * from './connectors/contact-patterns.js';

@@ -7,6 +7,7 @@ import {
   conductorsOf,
   CONNECTOR_TYPES,
   huntPair,
+  ohmPerMOf,
   TOOL_TYPES,
   type CableType,
   type ConnectorType,
@@ -73,6 +74,25 @@ describe('Facts of the trade', () => {
     expect(count(nine, 'mini-din-8-plug')?.verdict).toBe('unknown');
     expect(count(nine, 'mini-din-8-plug')?.words).toContain('1 wire stays over');
     expect(count({ ...nine, conductors: 2 }, 'din-5-plug')?.words).toContain('3 contacts stay free');
+  });
+
+  it('copper-clad steel has several times copper’s ohms, strands a few per cent more than solid, and each screen its own', () => {
+    // 18 AWG copper is 0.021 ohm/m; clad steel of RG-6 is sold with about 0.1.
+    const clad = { ...cable('rg6'), centre: 'copper-clad steel' as const };
+    expect(ohmPerMOf(clad)['CENTRE']).toBeCloseTo(0.1, 2);
+    expect(ohmPerMOf(cable('rg6'))['CENTRE']).toBeCloseTo(0.021, 3);
+    // 20 AWG strands of RG-58, 0.9 mm over all: 0.033 to 0.039 ohm/m is usual.
+    expect(ohmPerMOf(cable('rg58'))['CENTRE']).toBeGreaterThan(0.033);
+    expect(ohmPerMOf(cable('rg58'))['CENTRE']).toBeLessThan(0.039);
+    const [solid, stranded] = [false, true].map(
+      (is) => Object.values(ohmPerMOf({ ...cable('cat6-u'), stranded: is }))[0] ?? 0,
+    );
+    expect((stranded ?? 0) / (solid ?? 1)).toBeCloseTo(1.03, 2);
+    const screens = [cable('rg58'), cable('rg6'), cable('rg6-quad')].map(
+      (one) => ohmPerMOf(one)['SHELL'] ?? 0,
+    );
+    expect(screens[0]).toBeGreaterThan(screens[1] ?? 0);
+    expect(screens[1]).toBeGreaterThan(screens[2] ?? 0);
   });
 
   it('a phono plug’s tip is soldered, and every coax end is proved open and closed', () => {

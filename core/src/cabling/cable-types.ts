@@ -48,6 +48,8 @@ export interface CableType {
   source: 'typical' | 'sheet';
   /** What it is made to carry, where that is not data; it decides which limits hold. */
   use?: 'telephone' | undefined;
+  /** A steel core under copper, usual in antenna cable: at radio frequencies copper, to an ohmmeter mostly steel. */
+  centre?: 'copper-clad steel' | undefined;
   /** Insulation codes of unpaired conductors in their order, where the cable has an order of its own. */
   colours?: readonly string[] | undefined;
 }

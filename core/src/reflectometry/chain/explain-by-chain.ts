@@ -29,6 +29,8 @@ const JOINT = 0.07;
 /** Where the best explanation leaves so many times the noise, it is none; its kinds are believed this much at most. */
 const UNEXPLAINED = 4;
 const GUESSED = 0.5;
+/** Some lines have what no chain of ours has (measured on lines of another world): nothing is surer than this. */
+const MOST_SURE = 0.965;
 /** No line is even: what sends back less is the line's own. */
 const LINES_OWN = 0.02;
 /** What sends back so much is as good as an end: a short of some ohms, an open that leaks. */
@@ -234,7 +236,7 @@ function nameChain(
       probability:
         chain.lead && at === chain.lead.at
           ? LEAD_SURE
-          : Math.min(scatter > UNEXPLAINED ? GUESSED : 0.999, shareOf(kind, at)),
+          : Math.min(scatter > UNEXPLAINED ? GUESSED : MOST_SURE, shareOf(kind, at)),
       reflection,
       ghostOf: null,
       through,
