@@ -200,6 +200,8 @@ const HEADS = {
   judgement: '## Judgement',
   reflectometry: '## Reflectometry',
   traces: '## Traces of another world',
+  // Of traces that do not ship with the project: kept as they were measured.
+  circuit: '## Traces of a circuit simulator',
 };
 
 /** Replaces one part of the page; the others stay as they were measured last. */

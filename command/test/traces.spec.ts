@@ -39,7 +39,7 @@ describe('spoke trace', () => {
   it('prints what a trace holds, the first fault marked', () => {
     const { status, out } = run({ 'a.csv': drawn() }, 'trace', 'a.csv', ...told);
     expect(status).toBe(0);
-    expect(out).toMatch(/=> {2}2 +23\.0\d\d .* open +100 %/);
+    expect(out).toMatch(/=> {2}2 +23\.0\d\d .* open +9\d %/);
     expect(out).toContain('ghost');
     expect(out).toContain('from the time column, in seconds');
   });
