@@ -131,7 +131,7 @@ test('a wrong die is caught before it is pressed', async ({ page }) => {
   await page.getByLabel(/Die in your hand/).selectOption('.429');
   await expect(goOn(page)).toBeEnabled();
   await press(page, 'PageDown');
-  await expect(heading(page)).toHaveText('Prove: centre to shell open');
+  await expect(heading(page)).toHaveText('Prove: open, and closed through the far end');
 });
 
 test('a forgotten boot: what can still be done, what it costs, and the way chosen stays on the record', async ({

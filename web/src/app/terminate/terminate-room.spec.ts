@@ -159,7 +159,7 @@ describe('the work card on screen', () => {
     expect(room.text('.middle h2')).toContain('Crimp with the .429 die');
     await choose('.429');
     await room.press('PageDown');
-    expect(room.text('.middle h2')).toBe('Prove: centre to shell open');
+    expect(room.text('.middle h2')).toBe('Prove: open, and closed through the far end');
     await room.press('PageUp');
     expect((room.page.querySelector('ns-tool-in-hand select') as HTMLSelectElement).value).toBe('.429');
   });
