@@ -62,7 +62,8 @@ export function createApp(context: Context, webFolder: string | null): Express {
       );
     },
   });
-  app.post(['/api/session', '/api/session/demo', '/api/setup'], signInLimit);
+  // Sign-in itself is slowed per person and address (access/slowing.ts), never locked.
+  app.post(['/api/session/demo', '/api/setup'], signInLimit);
   app.use('/api', express.json({ limit: '1mb' }), (_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();

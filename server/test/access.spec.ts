@@ -137,15 +137,46 @@ describe('the crew', () => {
     expect(status).toBe(409);
   });
 
-  it('is told to wait after too many failed sign-ins', async () => {
+  it('is slowed down by failed sign-ins and never locked out: the right passphrase is let in among wrong ones', async () => {
     const guarded = await startApp({ signInLimit: 3 });
+    await enter(guarded, 'technician', 'Tobi');
+    const send = (name: string, passphrase: string) =>
+      request(guarded.app).post('/api/session').send({ name, passphrase });
     const tries = [];
-    for (let i = 0; i < 4; i++)
-      tries.push(
-        (await request(guarded.app).post('/api/session').send({ name: 'x', passphrase: 'y' })).status,
-      );
+    for (let i = 0; i < 4; i++) tries.push((await send('Tobi', `wrong ${i}`)).status);
+    expect(tries).toEqual([401, 401, 401, 401]);
+    expect((await send('Tobi', PASSPHRASE)).status).toBe(200);
+    // More at once than a person sends: those in line are answered, the rest are told to wait.
+    const flood = await Promise.all(Array.from({ length: 9 }, () => send('nobody', 'guess')));
+    const told = flood.map(({ status }) => status).sort();
+    expect(told.filter((status) => status === 401).length).toBe(4);
+    expect(told.filter((status) => status === 429).length).toBe(5);
     await guarded.close();
-    expect(tries).toEqual([401, 401, 401, 429]);
+  });
+
+  it('a changed passphrase ends that person’s other sessions, and not the one it was changed in', async () => {
+    const lead = await enter(it1, 'lead', 'Changing Lead');
+    const elsewhere = await request(it1.app)
+      .post('/api/session')
+      .send({ name: 'Changing Lead', passphrase: PASSPHRASE });
+    const cookie = (elsewhere.headers['set-cookie'] as unknown as string[])[0]?.split(';')[0] ?? '';
+    const people = (await lead.get('/api/crew')).body as { id: string; version: number }[];
+    const version = people.find(({ id }) => id === lead.id)?.version ?? 1;
+    await lead.patch(`/api/crew/${lead.id}`, { version, passphrase: 'another four short words' }).expect(200);
+    expect((await lead.get('/api/jobs')).status).toBe(200);
+    expect((await request(it1.app).get('/api/jobs').set('Cookie', cookie)).status).toBe(401);
+  });
+
+  it('one-click entry is not offered through a proxy, whatever it writes into Host', async () => {
+    for (const header of ['x-forwarded-for', 'forwarded', 'via']) {
+      const { body } = await request(it1.app)
+        .get('/api/session')
+        .set('Host', '127.0.0.1')
+        .set(header, '192.0.2.7');
+      expect(body.demoPeople ?? [])
+        .withContext(header)
+        .toEqual([]);
+    }
   });
 
   it('lets a viewer look and not record', async () => {

@@ -1,6 +1,7 @@
 import type { CrewMember } from '@near-spoke/contracts';
 import { and, asc, eq, ne, or, sql } from 'drizzle-orm';
 import { hashPassphrase } from '../access/passphrase.js';
+import { currentSession } from '../access/sessions.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { keepOnce } from '../db/once.js';
@@ -17,7 +18,8 @@ export const asCrewMember = ({ id, name, role, active, version }: Row): CrewMemb
   version,
 });
 
-export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addCrew' | 'changeCrew'> {
+export function crewHandlers(context: Context): Pick<Handlers, 'listCrew' | 'addCrew' | 'changeCrew'> {
+  const { db } = context;
   return {
     listCrew: async () =>
       (await db.select().from(crewMember).orderBy(asc(crewMember.createdAt))).map(asCrewMember),
@@ -36,9 +38,10 @@ export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addC
       return asCrewMember(row as Row);
     },
 
-    changeCrew: async ({ params, body, crew }) => {
+    changeCrew: async ({ params, body, request }) => {
       const passphraseHash =
         body.passphrase === undefined ? undefined : await hashPassphrase(body.passphrase);
+      const here = await currentSession(context, request);
       return db.transaction(async (tx) => {
         // Leads are locked in one order: two who change each other wait instead of blocking each other.
         await tx
@@ -66,9 +69,11 @@ export function crewHandlers({ db }: Context): Pick<Handlers, 'listCrew' | 'addC
           .set({ role, active, ...(passphraseHash ? { passphraseHash } : {}), version: row.version + 1 })
           .where(eq(crewMember.id, row.id))
           .returning();
-        // A new passphrase or a closed account ends that person's other sessions.
-        if ((passphraseHash && row.id !== crew.id) || !active)
-          await tx.delete(session).where(eq(session.crewId, row.id));
+        // A new passphrase or a closed account ends that person's other sessions: not the one it was changed in.
+        if (passphraseHash || !active)
+          await tx
+            .delete(session)
+            .where(and(eq(session.crewId, row.id), ne(session.tokenHash, here?.tokenHash ?? '')));
         return asCrewMember(saved as Row);
       });
     },

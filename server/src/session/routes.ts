@@ -2,6 +2,7 @@ import type { SessionState } from '@near-spoke/contracts';
 import { asc, eq, sql } from 'drizzle-orm';
 import type { Request } from 'express';
 import { hashPassphrase, passphraseMatches } from '../access/passphrase.js';
+import { Slowing } from '../access/slowing.js';
 import { beginSession, currentSession, endSession } from '../access/sessions.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
@@ -11,11 +12,21 @@ import { isDemo } from '../demo/load.js';
 import { Refusal } from '../problems.js';
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
+const PASSED_ON = [
+  'forwarded',
+  'via',
+  'x-forwarded-for',
+  'x-forwarded-host',
+  'x-forwarded-proto',
+  'x-real-ip',
+];
 const LOOPBACK_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 /** One-click entry is for a browser on this very machine, addressed as such. */
 function fromLoopback(request: Request): boolean {
   const name = (request.headers.host ?? '').replace(/:\d+$/, '');
+  // A proxy on this machine passes on what came from elsewhere, whatever name it writes into Host.
+  if (PASSED_ON.some((header) => request.headers[header] !== undefined)) return false;
   return LOOPBACK.has(request.socket.remoteAddress ?? '') && LOOPBACK_NAMES.has(name);
 }
 
@@ -42,22 +53,25 @@ export function sessionHandlers(
   context: Context,
 ): Pick<Handlers, 'session' | 'signIn' | 'demoSignIn' | 'signOut' | 'setup'> {
   const { db } = context;
+  const slowing = new Slowing(context.signInLimit);
   return {
     session: ({ request }) => stateFor(context, request),
 
-    signIn: async ({ body, response }) => {
-      const [person] = await db
-        .select()
-        .from(crewMember)
-        .where(eq(sql`lower(${crewMember.name})`, body.name.toLowerCase()));
-      const matches = await passphraseMatches(person?.active ? person.passphraseHash : null, body.passphrase);
-      if (!person || !matches) {
-        throw new Refusal(
-          401,
-          'Not recognised',
-          'Name and passphrase do not belong together. Check both and try again.',
-        );
-      }
+    signIn: async ({ body, request, response }) => {
+      const person = await slowing.try(body.name, request.ip ?? '', async () => {
+        const [found] = await db
+          .select()
+          .from(crewMember)
+          .where(eq(sql`lower(${crewMember.name})`, body.name.toLowerCase()));
+        const matches = await passphraseMatches(found?.active ? found.passphraseHash : null, body.passphrase);
+        if (!found || !matches)
+          throw new Refusal(
+            401,
+            'Not recognised',
+            'Name and passphrase do not belong together. Check both and try again; after several tries each takes longer.',
+          );
+        return found;
+      });
       return signedIn(context, person.id, await beginSession(context, person.id, response));
     },
 
