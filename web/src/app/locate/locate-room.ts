@@ -158,6 +158,7 @@ export class LocateRoom {
   protected readonly headline = computed(() => {
     const main = this.locating.main();
     const reading = this.reading();
+    if (!reading && this.locating.progress()) return 'Reading the trace';
     if (!reading) return this.locating.trouble() ? 'The trace could not be read' : 'No trace yet';
     if (!main) return 'Matched end, or beyond sight';
     const kind = KIND_WORDS[main.kind];

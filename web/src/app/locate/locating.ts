@@ -191,6 +191,7 @@ export class Locating {
     this.draft.set(null);
     this.asked.set(null);
     this.trouble.set('');
+    this.progress.set({ share: 0, words: 'Reading the trace' });
     this.tracing = readInWorker(request, (reply) => {
       if (reply.say === 'progress') {
         this.progress.set(reply);
