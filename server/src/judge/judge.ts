@@ -34,7 +34,6 @@ const threads = (): Piscina =>
     ).href,
     minThreads: 0,
     maxThreads: Math.max(2, availableParallelism() - 1),
-    maxQueue: WAITING,
     idleTimeout: 30_000,
   }));
 
@@ -45,6 +44,8 @@ const threads = (): Piscina =>
  */
 export async function judge(one: ToJudge): Promise<Judged> {
   if (one.record.tests.length === 0) return { diagnosis: null, found: [] };
+  if (threads().queueSize >= WAITING)
+    throw new Refusal(503, 'Busy', 'Many readings are being judged just now. Try again in a moment.');
   const inTime = AbortSignal.timeout(LONGEST_MS);
   try {
     return (await threads().run(one, { signal: inTime })) as Judged;
@@ -55,8 +56,6 @@ export async function judge(one: ToJudge): Promise<Judged> {
         'Not judged in time',
         `What was read contradicts itself in so many places that no verdict was found in ${LONGEST_MS / 1000} s. Nothing was saved. Read the link again, or key in fewer touches at a time.`,
       );
-    if (error instanceof Error && /queue/i.test(error.message) && /limit/i.test(error.message))
-      throw new Refusal(503, 'Busy', 'Many readings are being judged just now. Try again in a moment.');
     throw error;
   }
 }
