@@ -1,5 +1,7 @@
 import {
+  CATALOGUE_U95,
   lineOf,
+  NORMAL_95,
   type CableType,
   UNKNOWN_LOSS,
   type CursorLead,
@@ -7,6 +9,7 @@ import {
   type LineFigures,
 } from '@near-spoke/core';
 import { BadInput } from './outcome.js';
+import { LEAD_UNKNOWN } from './trace-options.js';
 import { quantityIn, type Options } from './options.js';
 
 export const CURSOR_VALUED = [
@@ -37,12 +40,6 @@ export const CURSOR_HELP = `  --echo TIME          launch to echo, as written: 4
   --lead-vf NUMBER     its velocity factor (the cable's, where not given)
   --lead-u LENGTH      half width of the 95 % interval of its length
 `;
-
-const NORMAL_95 = 1.96;
-/** A cable's catalogue velocity is good to about this, 95 %. */
-const CATALOGUE_U95 = 0.024;
-/** A lead whose velocity is not known: deviation as a share of its length. */
-const LEAD_UNKNOWN = 0.01;
 
 /** What was read off the screen, for this time of it. */
 export function cursorsAsked(options: Options, echo: string | null = options.text('--echo')): CursorReading {

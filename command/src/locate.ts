@@ -7,6 +7,7 @@ import {
   lengthByLoop,
   loopByGauge,
   lossByHeight,
+  NORMAL_95,
   openByBothEnds,
   openByPerMetre,
   perMetreByGoodPair,
@@ -72,8 +73,6 @@ const VALUED = [
   '--meter-share',
   '--meter-fixed',
 ];
-
-const NORMAL_95 = 1.96;
 
 /** What is printed, as text or as JSON. */
 interface Answer {

@@ -49,7 +49,7 @@ export const TRACE_OPTIONS_HELP = `  --cable ID         cable of the library: it
 /** A cable's catalogue velocity is good to about this, as a deviation. */
 const TYPICAL_VELOCITY_DEVIATION = 0.012;
 /** A lead whose velocity is not known: deviation as a share of its length. */
-const LEAD_UNKNOWN = 0.01;
+export const LEAD_UNKNOWN = 0.01;
 
 const VALUED = [
   '--cable',

@@ -1,6 +1,6 @@
 import { erfc, NORMAL_95 } from '../chance/normal.js';
 import { echoDistanceM, lossDb, roundTripS, skinCoefficient, type LineFigures } from './line.js';
-import type { KnownPiece } from './velocity.js';
+import { tapedDeviationM, type KnownPiece } from './velocity.js';
 
 /** Two points of a screen, read by eye: from the launch to its echo. */
 export interface CursorReading {
@@ -37,8 +37,6 @@ const EDGE_DIVISIONS = 0.5;
 const ACROSS = 0.5;
 /** Lateness is known from typical loss to about this share of itself, as a deviation. */
 const LATE_DOUBT = 0.4;
-/** A tape measure's deviation: two millimetres, and half a per mille of the length. */
-const TAPE = { fixedM: 0.002, share: 0.0005 };
 
 /** Cursors that cannot be, in words: what is wrong and what to do. */
 export class BadCursors extends Error {}
@@ -194,7 +192,7 @@ export function pieceByCursors(reading: CursorReading, line: LineFigures, length
   const { frontS, deviationS } = readCursors(reading, line, lengthM);
   return {
     lengthM,
-    lengthDeviationM: Math.hypot(TAPE.fixedM, TAPE.share * lengthM),
+    lengthDeviationM: tapedDeviationM(lengthM),
     delayS: frontS,
     delayDeviationS: deviationS,
   };

@@ -35,6 +35,7 @@ export class NoVelocity extends Error {}
 
 /** A tape measure's deviation: two millimetres, and half a per mille of the length. */
 const TAPE = { fixedM: 0.002, share: 0.0005 };
+export const tapedDeviationM = (lengthM: number): number => Math.hypot(TAPE.fixedM, TAPE.share * lengthM);
 /** Where in its edge a launch begins is known to this share of the edge, whatever the noise; a longer piece feels it less. */
 const FRONT_KNOWN_TO = 0.05;
 /** No cable is faster than light in vacuum, and none slower than this. */
@@ -62,7 +63,7 @@ export function knownPiece(
     throw new NoVelocity('No open or shorted end is seen. Leave the far end open and take the trace again.');
   return {
     lengthM,
-    lengthDeviationM: Math.hypot(TAPE.fixedM, TAPE.share * lengthM),
+    lengthDeviationM: tapedDeviationM(lengthM),
     delayS: end.delayS,
     delayDeviationS: Math.hypot(
       roundTripS(end.budget.timingM / NORMAL_95, velocityFactor),
