@@ -8,7 +8,8 @@ import { averaged } from '../trace.js';
 import { behind, reflectionOf, type Chain, type Part } from './chain.js';
 import { chainAt, type ChainPrior } from './chain-fit.js';
 import { voltsOf, type ChainModel } from './chain-model.js';
-import { isLeakOf, searchChain, settleChains, type ChainSearch, type Heard } from './chain-search.js';
+import { isLeakOf } from './chain-changes.js';
+import { searchChain, settleChains, type ChainSearch, type Heard } from './chain-search.js';
 
 /** What a chain says of a trace. */
 export interface ByChain {
