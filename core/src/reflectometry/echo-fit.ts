@@ -1,6 +1,6 @@
 import { modelOf, spectraOf, type Echo, type Explanation } from './echo-model.js';
 import { inTime, type Ground } from './ground.js';
-import { inverse, minimise, type Normal } from './levenberg.js';
+import { dot, inverse, minimise, type Normal } from './levenberg.js';
 import { figureCount, shapeAsVector, shapeFromVector, type PulseShape } from './pulse-shape.js';
 
 /** What is thought of the loss before the trace is seen. */
@@ -42,8 +42,16 @@ const LESS_LEFT = 0.9;
  * Fits launch, line, and every echo's delay and share together by Levenberg and Marquardt's least
  * squares over the record's samples; first the echoes alone, so that the launch does not bend to
  * what a misplaced one leaves over.
+ *
+ * @param enough what a step has to gain of the logarithm of the likelihood to be followed by another
  */
-export function fitEchoes(ground: Ground, start: Explanation, prior: LossPrior, rounds = 40): Fit {
+export function fitEchoes(
+  ground: Ground,
+  start: Explanation,
+  prior: LossPrior,
+  rounds = 40,
+  enough?: number,
+): Fit {
   const { shape } = start.launch;
   const anchor = shapeAsVector(start.launch);
   const vector = Float64Array.from([
@@ -57,22 +65,29 @@ export function fitEchoes(ground: Ground, start: Explanation, prior: LossPrior, 
   const samples = ground.volts.length;
   let noiseV = ground.noiseV;
   const at = (parameters: Float64Array): Normal =>
-    normalEquations(ground, start, parameters, anchor, prior, noiseV);
+    normalEquations(ground, start, parameters, anchor, prior, { noiseV });
   const firstEcho = delayAt(shape, 0);
-  const held = (parameters: Float64Array): Normal => without(at(parameters), firstEcho);
-  const placed = start.echoes.length > 0 ? minimise(vector, held, ROUNDS_HELD).parameters : vector;
+  const held = (parameters: Float64Array): Normal =>
+    without(
+      normalEquations(ground, start, parameters, anchor, prior, { noiseV, from: firstEcho }),
+      firstEcho,
+    );
+  const costAt = (parameters: Float64Array): number =>
+    normalEquations(ground, start, parameters, anchor, prior, { noiseV, from: Infinity }).cost;
+  const placed =
+    start.echoes.length > 0 ? minimise(vector, held, ROUNDS_HELD, costAt, enough).parameters : vector;
   // What is not explained yet counts as noise, or launch and line would be bent to explain it.
   const unexplained = (parameters: Float64Array): number =>
     Math.sqrt(Math.max(1, misfitOf(ground, explanationOf(shape, parameters, start.echoes)) / samples));
   noiseV = ground.noiseV * unexplained(placed);
-  let { parameters, normal } = minimise(placed, at, rounds);
+  let { parameters, normal } = minimise(placed, at, rounds, costAt, enough);
   const left = ground.noiseV * unexplained(parameters);
   if (left < LESS_LEFT * noiseV) {
     noiseV = left;
-    ({ parameters, normal } = minimise(parameters, at, rounds));
+    ({ parameters, normal } = minimise(parameters, at, rounds, costAt, enough));
   }
   const explanation = explanationOf(shape, parameters, start.echoes);
-  return { ...explanation, misfit: misfitOf(ground, explanation), covariance: inverse(normal.matrix) };
+  return { ...explanation, misfit: misfitOf(ground, explanation), covariance: inverse(normal().matrix) };
 }
 
 /** Normal equations in which the first so many parameters stay where they are. */
@@ -115,29 +130,33 @@ function explanationOf(
   };
 }
 
-/** The model in time without its level, and its slope by every parameter. */
+/** The model in time without its level, and its slopes by the parameters from one on. */
 function columnsOf(
   ground: Ground,
   explanation: Explanation,
   size: number,
+  from: number,
 ): { value: Float64Array; columns: Float64Array[] } {
+  if (from >= size) return { value: modelOf(ground, { ...explanation, level: 0 }), columns: [] };
   const figures = figureCount(explanation.launch.shape);
   const { model, slopes } = spectraOf(ground, explanation, size);
   // The level's slope is known; the rest come back in time two by two, the model with them.
-  const asked = [model, ...slopes.filter((_, n) => n !== figures)];
+  const asked = [model, ...slopes.filter((_, n) => n >= from && n !== figures)];
   const signals: Float64Array[] = [];
   for (let n = 0; n < asked.length; n += 2) signals.push(...inTime(ground, asked[n]!, asked[n + 1]));
-  const columns = slopes.map((_, n) => (n === figures ? ground.one : signals[n < figures ? n + 1 : n]!));
+  const columns = signals.slice(1, asked.length);
+  if (from <= figures) columns.splice(figures - from, 0, ground.one);
   return { value: signals[0]!, columns };
 }
 
+/** @param from the first parameter whose slope is asked for: none by Infinity, for the cost alone */
 function normalEquations(
   ground: Ground,
   start: Explanation,
   parameters: Float64Array,
   anchor: readonly number[],
   prior: LossPrior,
-  noiseV: number,
+  { noiseV, from = 0 }: { noiseV: number; from?: number },
 ): Normal {
   const size = parameters.length;
   const { shape } = start.launch;
@@ -148,7 +167,7 @@ function normalEquations(
   const gradient = new Float64Array(size);
   if (loss < LEAST_LOSS || loss > MOST_LOSS || source < LEAST_SOURCE)
     return { cost: Infinity, matrix, gradient };
-  const { value, columns } = columnsOf(ground, explanation, size);
+  const { value, columns } = columnsOf(ground, explanation, size, from);
   const weight = 1 / noiseV ** 2;
   const samples = ground.volts.length;
   const residual = new Float64Array(samples);
@@ -158,11 +177,11 @@ function normalEquations(
     residual[n] = r;
     cost += weight * r * r;
   }
-  for (let i = 0; i < size; i++) {
-    const a = columns[i]!;
+  for (let i = from; i < size; i++) {
+    const a = columns[i - from]!;
     gradient[i] = weight * dot(a, residual);
-    for (let j = 0; j <= i; j++) {
-      const both = weight * dot(columns[j]!, a);
+    for (let j = from; j <= i; j++) {
+      const both = weight * dot(columns[j - from]!, a);
       matrix[i * size + j] = both;
       matrix[j * size + i] = both;
     }
@@ -184,22 +203,4 @@ function normalEquations(
     if (likely.delay) hold(delayAt(shape, n), likely.delay.samples, likely.delay.deviation);
   });
   return { cost: cost / 2, matrix, gradient };
-}
-
-/** Scalar product, in four sums side by side: one sum would wait for itself. */
-function dot(one: Float64Array, other: Float64Array): number {
-  const end = other.length;
-  let a = 0;
-  let b = 0;
-  let c = 0;
-  let d = 0;
-  let n = 0;
-  for (; n + 3 < end; n += 4) {
-    a += one[n]! * other[n]!;
-    b += one[n + 1]! * other[n + 1]!;
-    c += one[n + 2]! * other[n + 2]!;
-    d += one[n + 3]! * other[n + 3]!;
-  }
-  for (; n < end; n++) a += one[n]! * other[n]!;
-  return a + b + (c + d);
 }

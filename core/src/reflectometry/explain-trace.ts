@@ -64,6 +64,8 @@ const LEAST_NOISE = 7e-4;
 const STEPS_BY = 3;
 /** Steps of a fit while echoes are still looked for. */
 const ROUNDS = 12;
+/** While echoes are still looked for, a fit may be off by so much of a logarithm. */
+const NEAR_ENOUGH = 0.05;
 /** Places refused before the search is given up. */
 const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
@@ -185,13 +187,13 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
 function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate, prior: LossPrior): Fit {
   const samples = ground.volts.length;
   const echoes = [...fit.echoes, { delay, share }];
-  const free = fitEchoes(ground, { ...fit, echoes }, prior, ROUNDS);
+  const free = fitEchoes(ground, { ...fit, echoes }, prior, ROUNDS, NEAR_ENOUGH);
   // Where launch or line had to bend, more is missing than one echo: they stay as they were.
   const plain = sane(free, prior) ? free : fitEchoes(ground, { ...fit, echoes }, prior, 0);
   if (Math.abs(share) > FAINT || fit.echoes.some(({ soft }) => soft)) return plain;
   const edge = edgeSpan(fit.launch);
   const start = { delay: Math.max(delay - edge / 2, edge), share: -Math.sign(share), soft: true };
-  const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior, ROUNDS);
+  const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior, ROUNDS, NEAR_ENOUGH);
   const holds = sane(matched, prior) && apart(matched, samples);
   return holds && matched.misfit < plain.misfit ? matched : plain;
 }

@@ -9,7 +9,8 @@ export interface Normal {
 
 export interface Minimum {
   parameters: Float64Array;
-  normal: Normal;
+  /** The normal equations there, worked out where they are not known yet. */
+  normal: () => Normal;
   settled: boolean;
 }
 
@@ -33,26 +34,31 @@ export function minimise(
   enough = ENOUGH,
 ): Minimum {
   let parameters = start;
-  let normal = normalAt(parameters);
+  let known: Normal | null = normalAt(parameters);
   let damping = 1e-3;
+  const minimum = (settled: boolean): Minimum => ({
+    parameters,
+    normal: () => (known ??= normalAt(parameters)),
+    settled,
+  });
   for (let round = 0; round < rounds; round++) {
-    const step = solveDamped(normal, damping);
+    known ??= normalAt(parameters);
+    const { cost: before } = known;
+    const step = solveDamped(known, damping);
     const tried = step && parameters.map((value, n) => value + step[n]!);
     const next = tried && (costAt ? null : normalAt(tried));
     const cost = tried && (next?.cost ?? costAt?.(tried) ?? Infinity);
-    if (!tried || cost === null || !(cost < normal.cost)) {
-      if (damping > 1e9 || (cost !== null && cost - normal.cost < enough * ENOUGH))
-        return { parameters, normal, settled: true };
+    if (!tried || cost === null || !(cost < before)) {
+      if (damping > 1e9 || (cost !== null && cost - before < enough * ENOUGH)) return minimum(true);
       damping *= 8;
       continue;
     }
-    const gained = normal.cost - cost;
     parameters = tried;
-    normal = next ?? normalAt(tried);
+    known = next;
     damping = Math.max(damping / 6, 1e-12);
-    if (gained < enough) return { parameters, normal, settled: true };
+    if (before - cost < enough) return minimum(true);
   }
-  return { parameters, normal, settled: false };
+  return minimum(false);
 }
 
 function solveDamped({ matrix, gradient }: Normal, damping: number): Float64Array | null {
@@ -109,4 +115,22 @@ export function inverse(matrix: Float64Array): Float64Array | null {
     for (let row = 0; row < size; row++) out[row * size + n] = column[row]!;
   }
   return out;
+}
+
+/** Scalar product, in four sums side by side: one sum would wait for itself. */
+export function dot(one: Float64Array, other: Float64Array): number {
+  const end = other.length;
+  let a = 0;
+  let b = 0;
+  let c = 0;
+  let d = 0;
+  let n = 0;
+  for (; n + 3 < end; n += 4) {
+    a += one[n]! * other[n]!;
+    b += one[n + 1]! * other[n + 1]!;
+    c += one[n + 2]! * other[n + 2]!;
+    d += one[n + 3]! * other[n + 3]!;
+  }
+  for (; n < end; n++) a += one[n]! * other[n]!;
+  return a + b + (c + d);
 }

@@ -116,25 +116,42 @@ const FAULTS: ReadonlySet<EventKind> = new Set([
   'stub',
 ]);
 
+const lossIn = ({ lossKnown }: TraceSetting): LossPrior => (lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN);
+
 /**
- * Reads a trace: what reflects, where, and how sure that is. Distances are those of an echo's front,
- * v t / 2 with the velocity of the front, and count from the lead's far end.
+ * Takes a trace apart into launch and echoes: what reading it at once and reading it thoroughly have in common.
  *
- * @param heard is told how much of a thorough reading is done
  * @throws NoLaunch where the trace has no launch
  */
-export function readTrace(given: Trace, setting: TraceSetting, heard?: Heard): TraceReading {
+export function takeApart(given: Trace, setting: TraceSetting): Explained {
   const { line, lead } = setting;
-  const loss = setting.lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
-  const explained = explainTrace(given, {
+  return explainTrace(given, {
     leadS: {
       delayS: roundTripS(lead.lengthM, lead.velocityFactor),
       deviationS: roundTripS(lead.deviationM, lead.velocityFactor),
     },
     line,
-    loss,
+    loss: lossIn(setting),
     ...(setting.shape ? { shape: setting.shape } : {}),
   });
+}
+
+/**
+ * Reads a trace: what reflects, where, and how sure that is. Distances are those of an echo's front,
+ * v t / 2 with the velocity of the front, and count from the lead's far end.
+ *
+ * @param heard is told how much of a thorough reading is done
+ * @param explained the trace taken apart in the same setting, where that is done already
+ * @throws NoLaunch where the trace has no launch
+ */
+export function readTrace(
+  given: Trace,
+  setting: TraceSetting,
+  heard?: Heard,
+  explained = takeApart(given, setting),
+): TraceReading {
+  const { line, lead } = setting;
+  const loss = lossIn(setting);
   const { ground, trace } = explained;
   const metresPerSample = echoDistanceM(trace.intervalS, line.velocityFactor);
   const leadSamples = roundTripS(lead.lengthM, lead.velocityFactor) / trace.intervalS;

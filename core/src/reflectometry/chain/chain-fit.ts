@@ -1,8 +1,9 @@
 import { inTime, type Ground } from '../ground.js';
-import { inverse, minimise, type Normal } from '../levenberg.js';
-import { shapeAsVector, shapeFromVector } from '../pulse-shape.js';
+import { dot, inverse, minimise, type Normal } from '../levenberg.js';
+import { shapeAsVector, shapeFromVector, type PulseShape } from '../pulse-shape.js';
 import { chainFrom, chainVector, isPossible } from './chain.js';
 import { launchSpectra, seenOf, times, wireOf, type ChainModel } from './chain-model.js';
+import { seenWithSlopes } from './chain-slopes.js';
 
 export interface ChainFit extends ChainModel {
   /** Sum of squared residuals over the noise's variance. */
@@ -37,8 +38,6 @@ const LOGARITHM_DEVIATION = 4;
 /** Leads are of the cable's impedance, or half or twice it. */
 const LEAD_DEVIATION = 0.35;
 const MOST_LOSS = 40;
-/** Steps by which slopes are taken: of logarithms, and of places in samples. */
-const STEP = { logarithm: 1e-4, place: 1e-3 };
 /** Index of a launch's height among its figures. */
 const HEIGHT = 1;
 
@@ -79,10 +78,23 @@ function modelFrom(like: ChainModel, values: Float64Array, figures: number): Cha
 /** Index of the chain's first figure in the vector of a fit. */
 export const chainAt = (model: ChainModel): number => shapeAsVector(model.launch).length + 5;
 
+type LaunchSpectra = ReturnType<typeof launchSpectra>;
+const spectraOfHeld = new WeakMap<PulseShape, { ground: Ground; spectra: LaunchSpectra }>();
+
+/** A launch that stays as it is, is asked for by hundreds of fits. */
+function heldSpectra(ground: Ground, launch: PulseShape): LaunchSpectra {
+  const known = spectraOfHeld.get(launch);
+  if (known?.ground === ground) return known.spectra;
+  const spectra = launchSpectra(ground, launch);
+  spectraOfHeld.set(launch, { ground, spectra });
+  return spectra;
+}
+
 /**
  * Fits a launch, the loss and a chain's figures together (Levenberg and Marquardt), or all but the
  * launch's form, which stays as it was learned.
  * @param enough what a step has to gain of the logarithm of the likelihood to be followed by another
+ * @param sorts a fit that only sorts: how well its figures are known is not asked
  * @param noiseV deviation that a residual is held against
  */
 export function fitChain(
@@ -94,11 +106,18 @@ export function fitChain(
     launchHeld,
     noiseV = ground.noiseV,
     enough,
-  }: { rounds: number; launchHeld: boolean; noiseV?: number; enough?: number | undefined },
+    sorts = false,
+  }: {
+    rounds: number;
+    launchHeld: boolean;
+    noiseV?: number;
+    enough?: number | undefined;
+    sorts?: boolean;
+  },
 ): ChainFit {
   const { values, figures } = vectorOf(start);
   const anchor = values.slice();
-  const known = launchHeld ? launchSpectra(ground, start.launch) : null;
+  const known = launchHeld ? heldSpectra(ground, start.launch) : null;
   const samples = ground.volts.length;
   const weight = 1 / noiseV ** 2;
   const size = values.length;
@@ -119,7 +138,9 @@ export function fitChain(
       return { cost: Infinity, matrix, gradient };
     const launch = known ?? launchSpectra(ground, model.launch);
     const wire = wireOf(ground, flat, skin);
-    const seen = seenOf(ground, model, wire);
+    const { seen, slopes } = sloped
+      ? seenWithSlopes(ground, model, wire, launch.value)
+      : { seen: seenOf(ground, model, wire), slopes: [] };
     const spectra = [times(launch.value, seen)];
     const free: number[] = [];
     if (sloped)
@@ -128,19 +149,10 @@ export function fitChain(
         spectra.push(times(slope, seen));
         free.push(n);
       });
-    for (let n = figures + 1; sloped && n < size; n++) {
-      const step = n < figures + 5 ? STEP.logarithm : STEP.place;
-      const moved = parameters.slice();
-      moved[n] = (parameters[n] as number) + step;
-      const isLoss = n === figures + 3 || n === figures + 4;
-      const there = seenOf(ground, modelFrom(start, moved, figures), isLoss ? undefined : wire);
-      const slope = {
-        re: there.re.map((value, bin) => (value - (seen.re[bin] as number)) / step),
-        im: there.im.map((value, bin) => (value - (seen.im[bin] as number)) / step),
-      };
-      spectra.push(times(launch.value, slope));
-      free.push(n);
-    }
+    slopes.forEach((slope, n) => {
+      spectra.push(slope);
+      free.push(figures + 1 + n);
+    });
     const signals: Float64Array[] = [];
     for (let n = 0; n < spectra.length; n += 2)
       signals.push(...inTime(ground, spectra[n] as (typeof spectra)[number], spectra[n + 1]));
@@ -211,13 +223,7 @@ export function fitChain(
     ...model,
     misfit: Number.isFinite(again.cost) ? misfit : Infinity,
     strained,
-    covariance: Number.isFinite(again.cost) ? inverse(normal.matrix) : null,
+    covariance: Number.isFinite(again.cost) && !sorts ? inverse(normal().matrix) : null,
     left,
   };
-}
-
-function dot(one: Float64Array, other: Float64Array): number {
-  let sum = 0;
-  for (let n = 0; n < one.length; n++) sum += (one[n] as number) * (other[n] as number);
-  return sum;
 }

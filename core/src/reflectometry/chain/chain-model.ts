@@ -42,19 +42,8 @@ export function seenOf(
     const qIm = wire.qIm[bin] as number;
     beginAt(wave, chain.end.kind, qRe, qIm);
     for (let n = 0; n < way.length; n++) {
-      const step = way[n] as Step;
       const fade = fades[n];
-      if (fade) {
-        const [eRe, eIm] = [fade.re[bin] as number, fade.im[bin] as number];
-        if (step.does === 'line') along(wave, eRe, eIm, qRe * step.by, qIm * step.by);
-        else branch(wave, eRe, eIm, qRe, qIm);
-      } else if (step.does === 'series') {
-        wave[0] = (wave[0] as number) + step.value * (wave[2] as number);
-        wave[1] = (wave[1] as number) + step.value * (wave[3] as number);
-      } else if (step.does === 'shunt') {
-        wave[2] = (wave[2] as number) + step.value * (wave[0] as number);
-        wave[3] = (wave[3] as number) + step.value * (wave[1] as number);
-      }
+      stepOver(wave, way[n] as Step, fade?.re[bin] ?? 0, fade?.im[bin] ?? 0, qRe, qIm);
     }
     // (1 + r) v / (v + r i), and what the input draws of echoes; of the launch it is part of the launch's shape.
     const vRe = wave[0] as number;
@@ -76,31 +65,60 @@ export function seenOf(
   return out;
 }
 
+/** Of what a step is: the lead, a part, or the line between a part (-1: the lead or the tee) and the next. */
+type Of = 'lead' | { part: number; between: boolean };
+
 /** One step from the end to the tee. */
-type Step =
+export type Step = { of: Of } & (
   | { does: 'line'; length: number; by: number }
   | { does: 'branch'; length: number }
-  | { does: 'series' | 'shunt'; value: number };
+  | { does: 'series'; value: number }
+  | { does: 'shunt'; value: number }
+);
 
-function wayThrough({ lead, parts, end }: Chain): Step[] {
+export function wayThrough({ lead, parts, end }: Chain): Step[] {
   const way: Step[] = [];
   let here = end.kind === 'beyond' ? Infinity : end.at;
-  const back = (to: number): void => {
-    if (here !== Infinity) way.push({ does: 'line', length: here - to, by: 1 });
+  const back = (to: number, n: number): void => {
+    if (here !== Infinity)
+      way.push({ of: { part: n, between: true }, does: 'line', length: here - to, by: 1 });
   };
-  for (const part of [...parts].reverse()) {
-    back(behind(part));
+  for (let n = parts.length - 1; n >= 0; n--) {
+    const part = parts[n] as Chain['parts'][number];
+    const of = { part: n, between: false };
+    back(behind(part), n);
     here = part.at;
-    if (part.kind === 'section') way.push({ does: 'line', length: part.length, by: Math.exp(part.value) });
-    else if (part.kind === 'stub') way.push({ does: 'branch', length: part.length });
-    else way.push({ does: part.kind, value: part.value });
+    if (part.kind === 'section')
+      way.push({ of, does: 'line', length: part.length, by: Math.exp(part.value) });
+    else if (part.kind === 'stub') way.push({ of, does: 'branch', length: part.length });
+    else way.push({ of, does: part.kind, value: part.value });
   }
-  back(lead ? lead.at : 0);
-  if (lead) way.push({ does: 'line', length: lead.at, by: Math.exp(lead.value) });
+  back(lead ? lead.at : 0, -1);
+  if (lead) way.push({ of: 'lead', does: 'line', length: lead.at, by: Math.exp(lead.value) });
   return way;
 }
 
-function beginAt(wave: Float64Array, end: Chain['end']['kind'], qRe: number, qIm: number): void {
+/** Takes a wave over one step; the factor e of its length and the wire's impedance q at this frequency. */
+export function stepOver(
+  wave: Float64Array,
+  step: Step,
+  eRe: number,
+  eIm: number,
+  qRe: number,
+  qIm: number,
+): void {
+  if (step.does === 'line') along(wave, eRe, eIm, qRe * step.by, qIm * step.by);
+  else if (step.does === 'branch') branch(wave, eRe, eIm, qRe, qIm);
+  else if (step.does === 'series') {
+    wave[0] = (wave[0] as number) + step.value * (wave[2] as number);
+    wave[1] = (wave[1] as number) + step.value * (wave[3] as number);
+  } else {
+    wave[2] = (wave[2] as number) + step.value * (wave[0] as number);
+    wave[3] = (wave[3] as number) + step.value * (wave[1] as number);
+  }
+}
+
+export function beginAt(wave: Float64Array, end: Chain['end']['kind'], qRe: number, qIm: number): void {
   wave[0] = end === 'short' ? 0 : end === 'beyond' ? qRe : 1;
   wave[1] = end === 'beyond' ? qIm : 0;
   wave[2] = end === 'open' ? 0 : 1;
@@ -115,7 +133,7 @@ export interface Wire {
   fades: Map<number, { re: Float64Array; im: Float64Array }>;
 }
 
-function fadeOf(
+export function fadeOf(
   { sigma, omega }: Pick<Ground, 'sigma' | 'omega'>,
   { qRe, qIm, fades }: Wire,
   length: number,

@@ -117,6 +117,7 @@ export function searchChain(
           launchHeld: held,
           noiseV: ground.noiseV * slack,
           enough: rounds < FINE ? NEAR_ENOUGH : undefined,
+          sorts: rounds === GLANCE,
         })
       : null;
   // What is not explained yet counts as noise.

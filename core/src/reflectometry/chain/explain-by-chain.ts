@@ -103,7 +103,7 @@ export function explainByChain(
 }
 
 /** A search goes through so many samples quickly; edges keep so many. */
-const QUICK_SAMPLES = 1400;
+const QUICK_SAMPLES = 500;
 const EDGE_SAMPLES = 1.5;
 /** Explanations that are fitted on the whole record. */
 const SETTLED = 4;

@@ -7,6 +7,7 @@ import {
   readTrace,
   seededRandom,
   simulate,
+  takeApart,
   TraceFileReader,
   TraceQuestion,
   type Trace,
@@ -53,12 +54,16 @@ async function answer(request: TraceRequest): Promise<void> {
 
 /** Echo by echo at once; then as a whole, which tells kinds far better and takes longer. */
 function read(trace: Trace, setting: TraceSetting, understood: Understood | null): void {
-  const first = answerOf(readTrace(trace, setting), setting);
+  const apart = takeApart(trace, setting);
+  const first = answerOf(readTrace(trace, setting, undefined, apart), setting);
   say({ say: 'first', answer: first, understood, trace });
   const words = 'Explaining the whole trace';
   say({ say: 'progress', share: 0, words });
-  const reading = readTrace(trace, { ...setting, thorough: true }, (share) =>
-    say({ say: 'progress', share, words }),
+  const reading = readTrace(
+    trace,
+    { ...setting, thorough: true },
+    (share) => say({ say: 'progress', share, words }),
+    apart,
   );
   say({ say: 'read', answer: answerOf(reading, setting), understood, trace });
 }
