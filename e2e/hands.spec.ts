@@ -63,12 +63,12 @@ test.describe('with the hands busy', () => {
 
   test('Page Down and Page Up walk a card; what was spoiled is counted and recorded', async ({ page }) => {
     await row(page, 'D-04').getByRole('link').click();
-    await expect(page.getByRole('heading', { name: 'Strip 40 mm of jacket' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Strip 40 ± 3 mm of jacket' })).toBeVisible();
     await press(page, 'PageDown', 'PageDown');
     await expect(page.getByRole('heading', { name: 'Lay each conductor by the T568B label' })).toBeVisible();
     await expect(page.getByRole('img', { name: /Jack slots from the cable side/ })).toBeVisible();
     await press(page, 'PageUp');
-    await expect(page.getByRole('heading', { name: 'Trim tape, cord and filler' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Trim the separator and pull cord' })).toBeVisible();
     await press(page, 'x', 'x');
     await walkCardFromHere(page);
     await expect(page.getByRole('button', { name: 'Far end', exact: true })).toHaveAttribute(

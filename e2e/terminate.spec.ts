@@ -201,7 +201,7 @@ test('the figures of the sheet in the bag are kept for next time; a card of befo
     { ...ENDS[1], far: 'plug-closed', near: 'wall-block-row' } as never,
   ]);
   await open(page, 'W-2');
-  await expect(heading(page)).toHaveText('Strip 45 mm of jacket');
+  await expect(heading(page)).toHaveText('Strip 45 ± 3 mm of jacket');
   await walk(page, 'near');
   await press(page, 'PageDown');
   await expect(heading(page)).toHaveText('Thread the boot');
@@ -211,7 +211,7 @@ test('the figures of the sheet in the bag are kept for next time; a card of befo
   await expect(page.getByRole('button', { name: 'Keep these figures' })).toBeDisabled();
   await page.getByLabel('Jacket off, from the end').fill('38');
   await page.getByRole('button', { name: 'Keep these figures' }).click();
-  await expect(heading(page)).toHaveText('Strip 38 mm of jacket');
+  await expect(heading(page)).toHaveText('Strip 38 ± 3 mm of jacket');
   await page.getByRole('button', { name: /Record it/ }).click();
   const download = page.waitForEvent('download');
   await page.getByLabel('Earlier tries at this end').getByRole('link', { name: 'Its card' }).click();

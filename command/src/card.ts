@@ -4,6 +4,7 @@ import {
   CABLE_TYPES,
   CONNECTOR_TYPES,
   formatStripLength,
+  formatStripTolerance,
   insulationName,
   TOOL_TYPES,
   waysOn,
@@ -157,6 +158,7 @@ export function cardText(card: WorkCard, units: UnitSystem): string {
     '',
     'FITS',
     ...card.fit.map(({ verdict, words }) => `  ${FIT_WORDS[verdict]} ${words}`),
+    ...(card.before.length > 0 ? ['', 'BEFORE STEP 1', ...card.before.map((words) => `  ${words}`)] : []),
     '',
     'LAY OUT',
     `  ${card.parts.join(', ')}`,
@@ -184,13 +186,14 @@ export function cardText(card: WorkCard, units: UnitSystem): string {
 }
 
 function stripLines(plan: StripPlan, units: UnitSystem): string[] {
-  const figure = (mm: number): string => formatStripLength(mm, units);
+  const figure = (mm: number): string => formatStripLength(mm, units, plan.toleranceMm);
+  const held = (mm: number): string => formatStripTolerance(mm, units, plan.toleranceMm);
   const cuts = plan.cuts.map((cut) =>
-    `  ${cut.layer.padEnd(11)}${figure(cut.fromEndMm).padEnd(12)}${cut.baresMm > 0 ? `bares ${figure(cut.baresMm)}` : ''}`.trimEnd(),
+    `  ${cut.layer.padEnd(11)}${held(cut.fromEndMm).padEnd(18)}${cut.baresMm > 0 ? `bares ${figure(cut.baresMm)}` : ''}`.trimEnd(),
   );
   return [
     ...(cuts.length > 0 ? cuts : ['  nothing is stripped']),
-    ...(plan.trimMm === null ? [] : [`  then cut ${figure(plan.trimMm)} from the jacket`]),
+    ...(plan.trimMm === null ? [] : [`  then cut ${held(plan.trimMm)} from the jacket`]),
     ...(plan.untwistMm === null ? [] : [`  untwist at most ${figure(plan.untwistMm)}`]),
   ];
 }

@@ -51,7 +51,9 @@ const COMBINATIONS: readonly string[] = [
   'wire-22 splice-solder-sleeve T568B',
   'wire-18 splice-solder T568B',
   'wire-18 splice-crimp T568B',
-  'cat6-gel splice-gel T568B',
+  'tel-2 splice-gel T568B',
+  'multi-5 splice-solder T568B',
+  'multi-5 splice-solder-sleeve T568B',
 ];
 
 describe('the golden cards', () => {

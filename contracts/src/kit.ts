@@ -222,6 +222,7 @@ const connectorFields = z.strictObject({
     screenMm: upToMm(600).nullable(),
     insulationMm: upToMm(600).nullable(),
     trimMm: upToMm(200).nullable(),
+    toleranceMm: upToMm(20).optional(),
   }),
   slots: z
     .array(z.strictObject({ row: z.enum(['left', 'right']), place: z.int().min(0).max(50), contact }))

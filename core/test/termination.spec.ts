@@ -116,6 +116,7 @@ describe('the work card', () => {
       'bare',
       'tin',
       'solder',
+      'meter',
       'shrink',
       'finish',
     ]);
@@ -133,9 +134,10 @@ describe('the work card', () => {
     for (const each of fitting) {
       const made = buildCard(each);
       const threaded = made.steps.flatMap((s) => s.operations).filter((id) => id.startsWith('thread-'));
+      expect(threaded.length).withContext(each.connector.id).toBe(layOut(each).rings.length);
       expect(threaded.length)
         .withContext(each.connector.id)
-        .toBe(each.connector.parts.filter((p) => !p.split).length);
+        .toBeGreaterThanOrEqual(each.connector.parts.filter((p) => !p.split).length);
       expect(made.threaded.some((v) => v.when === 'never'))
         .withContext(each.connector.id)
         .toBeFalse();
@@ -202,7 +204,7 @@ describe('the work card', () => {
       ['scheme', 'modular-6', 'british', 'ribbon', 'pair-count'].includes(f.connector.assignment),
     )) {
       const { steps } = buildCard(each);
-      const point = steps.findIndex((step) => step.noWayBack);
+      const point = steps.findIndex((step) => step.noWayBack || step.verb === 'punch');
       const back = steps.findLastIndex((step) => step.readBack);
       expect(point).withContext(each.connector.id).toBeGreaterThan(0);
       expect(back).withContext(each.connector.id).toBeGreaterThanOrEqual(0);
@@ -226,7 +228,7 @@ describe('the work card', () => {
       connector: connector('jack-punched'),
       units: 'imperial',
     });
-    expect(made.steps[0]?.title).toBe('Strip 1 9/16 in of jacket');
+    expect(made.steps[0]?.title).toBe('Strip 1 9/16 ± 1/8 in of jacket');
   });
 
   it('asks for an iron instead of the pin die when the pin is soldered', () => {
@@ -500,7 +502,7 @@ describe('heat-shrink', () => {
         const [gripMm, passOverMm] = a < b ? [a, b] : [b, a];
         for (const { tube } of chooseShrink({ passOverMm, gripMm, coverMm: 10 })) {
           expect(tube.suppliedMm).toBeGreaterThan(passOverMm);
-          expect(tube.recoveredMm).toBeLessThan(0.9 * gripMm);
+          expect(tube.recoveredMm).toBeLessThan(0.92 * gripMm);
         }
       }),
     );

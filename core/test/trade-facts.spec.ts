@@ -6,9 +6,13 @@ import {
   checkPlan,
   conductorsOf,
   CONNECTOR_TYPES,
+  CONTACT_LAYOUTS,
+  formatStripLength,
   huntPair,
   ohmPerMOf,
+  planSplice,
   TOOL_TYPES,
+  waysOn,
   type CableType,
   type ConnectorType,
 } from '../src/index.js';
@@ -119,5 +123,182 @@ describe('Facts of the trade', () => {
           expect(/foil bonded/.test(how))
             .withContext(`${id} ${screens.join()} ${to.id}`)
             .toBeFalse();
+  });
+
+  it('a panel row is punched pair by pair, and its slots say so', () => {
+    const { slots } = buildCard({ cable: cable('cat6-u'), connector: connector('panel-row') });
+    const row = [...(slots?.left ?? []), ...(slots?.right ?? [])].map(({ conductor }) => conductor ?? '');
+    const pairOf = (code: string): string => code.replace('WH', '').replaceAll('-', '');
+    for (let n = 0; n < row.length; n += 2)
+      expect(pairOf(row[n] ?? ''))
+        .withContext(row.join())
+        .toBe(pairOf(row[n + 1] ?? '?'));
+  });
+
+  it('a 110-style block lays tip beside ring, has no bridging clips, and connects only once its blocks are seated', () => {
+    const steps = (id: string) =>
+      buildCard({ cable: cable('tel-25'), connector: connector(id), tools: TOOL_TYPES }).steps;
+    const seat = steps('block-110').findIndex(({ id }) => id === 'seat');
+    expect(seat).toBeGreaterThan(steps('block-110').findIndex(({ verb }) => verb === 'punch'));
+    expect(steps('block-110')[seat]?.reason).toContain('nothing connects');
+    expect(steps('block-110').find(({ id }) => id === 'fan')?.how).toContain('tip left and ring right');
+    expect(steps('block-66').find(({ id }) => id === 'seat')).toBeUndefined();
+    expect(steps('block-66').find(({ verb }) => verb === 'punch')?.how).toContain('Tip above ring');
+    // Twenty-five pairs are one binder group.
+    for (const id of ['block-66', 'block-110'])
+      for (const { how, wrongTurns } of steps(id)) expect(how + wrongTurns.join()).not.toContain('binder');
+  });
+
+  it('a sleeve slides over the joint, not only over the insulation, and a plan without one says so at each step', () => {
+    const joint = (name: string, areaMm2: number, overMm: number) => ({
+      name,
+      oldAreaMm2: areaMm2,
+      newAreaMm2: areaMm2,
+      oldOverMm: overMm,
+      newOverMm: overMm,
+      volts: 5,
+    });
+    // Thin-walled: 0.98 mm2 is 1.12 mm bare, its joint 2.6 mm; the insulation only 1.5 mm.
+    const thin = planSplice([joint('red', 0.98, 1.5)], { oldMm: 5, newMm: 5 });
+    expect(thin.joints[0]?.sleeve?.tube.suppliedMm ?? 0).toBeGreaterThanOrEqual(2.57 + 0.3);
+    // Thick against thin: nothing passes and grips, and no step vanishes.
+    const none = planSplice([{ ...joint('blue', 2.5, 3.6), newOverMm: 0.9, newAreaMm2: 2.5 }], {
+      oldMm: 5,
+      newMm: 5,
+    });
+    expect(none.joints[0]?.sleeve).toBeNull();
+    expect(none.wrong.join()).toContain('no sleeve passes its joint');
+    expect(none.steps.filter((step) => step.includes('blue')).length).toBe(
+      thin.steps.filter((step) => step.includes('red')).length,
+    );
+    // The outer one goes over the bundle and its joints, which are thicker than a jacket that was thin.
+    const many = planSplice(
+      Array.from({ length: 8 }, (_, n) => joint(`w${n}`, 0.5, 2)),
+      { oldMm: 6, newMm: 6 },
+    );
+    expect(many.outer?.tube.suppliedMm ?? 0).toBeGreaterThan(6.8);
+    for (const id of ['wire-22', 'wire-18', 'multi-5']) {
+      const { parts } = buildCard({ cable: cable(id), connector: connector('splice-solder') });
+      expect(parts.join())
+        .withContext(id)
+        .toMatch(/heat-shrink, [\d.]+ mm tube [23]:1/);
+    }
+  });
+
+  it('strip lengths carry a tolerance, and inches are as fine as it asks', () => {
+    const card = (id: string, to: string) =>
+      buildCard({ cable: cable(id), connector: connector(to), units: 'imperial' });
+    expect(card('rg6', 'coax-f').steps.find(({ id }) => id === 'strip')?.title).toBe(
+      'Strip: jacket 0.50 ± 0.02 in, screen 0.25 ± 0.02 in, dielectric 0.25 ± 0.02 in',
+    );
+    for (const mm of [3, 4.2, 6.4, 8, 12.7, 13, 22.3])
+      for (const tolerance of [0.5, 1, 2, 3]) {
+        const [figure] = formatStripLength(mm, 'imperial', tolerance).split(' in');
+        const inches = (figure ?? '')
+          .split(' ')
+          .reduce(
+            (sum, part) =>
+              sum +
+              (part.includes('/') ? Number(part.split('/')[0]) / Number(part.split('/')[1]) : Number(part)),
+            0,
+          );
+        expect(Math.abs(inches * 25.4 - mm))
+          .withContext(`${mm} mm within ${tolerance}: ${figure}`)
+          .toBeLessThanOrEqual(tolerance / 2);
+      }
+  });
+
+  it('a modular telephone jack belongs to a world with a demarcation box, a British socket to one with a master', () => {
+    const words = (to: string) =>
+      buildCard({ cable: cable('tel-2'), connector: connector(to) })
+        .steps.map(({ how }) => how)
+        .join(' ');
+    expect(words('phone-jack-6')).toContain('demarcation box');
+    expect(words('phone-jack-6')).not.toContain('master');
+    expect(words('phone-secondary')).toContain('master socket');
+  });
+
+  it('half-done ends: a cap belongs on before its wires, a tie can always be added, cups are unsoldered one at a time', () => {
+    const ways = (c: string, to: string, done: string[]) =>
+      waysOn({ cable: cable(c), connector: connector(to) }, done);
+    const trimmed = ways('cat6-u', 'jack-toolless', ['strip', 'core', 'lay', 'trim']);
+    expect(trimmed.goesOn).toBeFalse();
+    expect(trimmed.ways[0]?.kind).toBe('start again');
+    const laid = ways('cat6-u', 'jack-toolless', ['strip', 'core', 'lay']);
+    expect(laid.ways[0]?.kind).toBe('undo');
+    expect(
+      ways('cat6a-f', 'jack-punched-screened', ['strip', 'screen', 'core', 'lay', 'punch']).goesOn,
+    ).toBeTrue();
+    const cups = ways('multi-9', 'dsub-9-plug', [...['strip', 'screen', 'part', 'bare', 'tin', 'solder']]);
+    expect(cups.ways[0]?.kind).toBe('undo');
+    expect(cups.ways[0]?.words).toContain('one conductor at a time');
+    // What is left out takes the step with it that works it and nothing else.
+    const without = ways('wire-18', 'splice-crimp', ['dead', 'match', 'bare', 'join']);
+    const leftOut = without.ways.find(({ kind }) => kind === 'leave out');
+    expect(leftOut).toBeDefined();
+    expect(leftOut?.order).not.toContain('shrink');
+  });
+
+  it('drain is joined to drain and the screen lies over the joints, apart from the pair', () => {
+    for (const to of ['splice-solder', 'splice-crimp']) {
+      const { steps } = buildCard({ cable: cable('multi-5'), connector: connector(to) });
+      const screen = steps.find(({ id }) => id === 'screen-join');
+      expect(screen?.title).withContext(to).toBe('Join drain to drain, screen over screen');
+      expect(screen?.accept).withContext(to).toContain('open from screen to every wire');
+      expect(buildCard({ cable: cable('wire-22'), connector: connector(to) }).steps.map(({ id }) => id))
+        .withContext(to)
+        .not.toContain('screen-join');
+    }
+  });
+
+  it('the cabling standards permit no splice in horizontal data cable', () => {
+    for (const to of ['splice-solder', 'splice-gel', 'splice-crimp', 'splice-solder-sleeve'])
+      expect(
+        checkFit(cable('cat6-u'), connector(to))
+          .map(({ words }) => words)
+          .join(),
+      )
+        .withContext(to)
+        .toContain('permit no splice');
+    expect(
+      checkFit(cable('tel-2'), connector('splice-gel')).every(({ verdict }) => verdict === 'fits'),
+    ).toBeTrue();
+  });
+
+  it('a cue that says which contacts lie lowest, highest or about the key is true of the drawing', () => {
+    let checked = 0;
+    for (const { id, cue = '', places } of CONTACT_LAYOUTS) {
+      const at = (name: string) => places.find(({ contact }) => contact === name);
+      const least = Math.min(...places.map(({ yMm }) => yMm));
+      const most = Math.max(...places.map(({ yMm }) => yMm));
+      const near = (a: number, b: number): boolean => Math.abs(a - b) < 0.2;
+      for (const [, one, other] of cue.matchAll(/(\w+) and (\w+) lowest/g)) {
+        expect(near(at(one ?? '')?.yMm ?? 0, least) && near(at(other ?? '')?.yMm ?? 0, least))
+          .withContext(`${id}: ${cue}`)
+          .toBeTrue();
+        checked++;
+      }
+      for (const [, one, other] of cue.matchAll(/key down, between (\w+) and (\w+)/g)) {
+        const [a, b] = [at(one ?? ''), at(other ?? '')];
+        expect(near(a?.yMm ?? 0, least) && near(b?.yMm ?? 0, least) && near((a?.xMm ?? 0) + (b?.xMm ?? 0), 0))
+          .withContext(`${id}: ${cue}`)
+          .toBeTrue();
+        checked++;
+      }
+      for (const [, one] of cue.matchAll(/(\w+) stands alone at the top/g)) {
+        expect(places.filter(({ yMm }) => near(yMm, most)).map(({ contact }) => contact))
+          .withContext(id)
+          .toEqual([one ?? '']);
+        checked++;
+      }
+      for (const [, one, other] of cue.matchAll(/(\w+) above (\w+)/g)) {
+        const [a, b] = [at(one ?? ''), at(other ?? '')];
+        expect((a?.yMm ?? 0) > (b?.yMm ?? 0) && near(a?.xMm ?? 0, b?.xMm ?? 1))
+          .withContext(id)
+          .toBeTrue();
+        checked++;
+      }
+    }
+    expect(checked).toBeGreaterThan(8);
   });
 });

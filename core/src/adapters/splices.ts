@@ -1,4 +1,4 @@
-import { chooseShrink, type ShrinkChoice } from '../termination/heat-shrink.js';
+import { jointMm, sleeveOver, type ShrinkChoice } from '../termination/heat-shrink.js';
 
 /** One conductor to be joined to one of another cable. */
 export interface SpliceJoint {
@@ -20,7 +20,7 @@ export interface PlacedJoint {
   /** What is left of each side's conductor beyond its jacket. */
   oldStubMm: number;
   newStubMm: number;
-  /** Snuggest sleeve that passes both insulations and grips the thinner; null where none does. */
+  /** Snuggest sleeve that passes both insulations and the joint with room to slide, and grips the thinner; null where none does. */
   sleeve: ShrinkChoice | null;
   remarks: string[];
 }
@@ -84,11 +84,15 @@ export function planSplice(
       atMm,
       oldStubMm: atMm + LAP_MM / 2,
       newStubMm: openMm - atMm + LAP_MM / 2,
-      sleeve: sleeveFor(joint.oldOverMm, joint.newOverMm, sleeveMm),
+      sleeve: sleeveOver([joint.oldOverMm, joint.newOverMm], overJointMm(joint), sleeveMm),
       remarks: remarksOn(joint),
     };
   });
-  const outer = sleeveFor(jackets.oldMm, jackets.newMm, openMm + 2 * ON_JACKET_MM);
+  const outer = sleeveOver(
+    [jackets.oldMm, jackets.newMm],
+    bundleMm(order, placed),
+    openMm + 2 * ON_JACKET_MM,
+  );
   const highest = Math.max(0, ...joints.map(({ volts }) => volts));
   return {
     joints: placed,
@@ -96,17 +100,46 @@ export function planSplice(
     outer,
     steps: stepsOf(placed, outer),
     cautions: cautionsFor(highest),
-    wrong: placed.flatMap(({ joint, sleeve, remarks }) => [
-      ...remarks.filter((words) => words.startsWith('Thinner')).map((words) => `${joint.name}: ${words}`),
-      ...(sleeve ? [] : [`${joint.name}: no sleeve passes one insulation and grips the other.`]),
-    ]),
+    wrong: placed
+      .flatMap(({ joint, sleeve, remarks }) => [
+        ...remarks.filter((words) => words.startsWith('Thinner')).map((words) => `${joint.name}: ${words}`),
+        ...(sleeve
+          ? []
+          : [
+              `${joint.name}: no sleeve passes its joint of ${overJointMm(joint).toFixed(1)} mm with room to slide and still grips ${Math.min(joint.oldOverMm, joint.newOverMm).toFixed(1)} mm. Use a larger one over a short inner one, or wires of nearer size.`,
+            ]),
+      ])
+      .concat(
+        outer
+          ? []
+          : [
+              'No one sleeve passes the bundle and grips both jackets: shrink a collar on the thinner jacket first, or use two that overlap.',
+            ],
+      ),
   };
 }
 
-function sleeveFor(one: number, other: number, coverMm: number): ShrinkChoice | null {
-  const [passOverMm, gripMm] = [Math.max(one, other), Math.min(one, other)];
-  return chooseShrink({ passOverMm, gripMm, coverMm })[0] ?? null;
+/** Over a joint of two conductors. */
+const overJointMm = ({ oldAreaMm2, newAreaMm2 }: SpliceJoint): number =>
+  jointMm(coreMm(oldAreaMm2), coreMm(newAreaMm2));
+
+const coreMm = (areaMm2: number): number => 2 * Math.sqrt(areaMm2 / Math.PI);
+
+/** Over the thickest place of the staggered joints: one sleeved joint beside all other wires, packed round. */
+function bundleMm(joints: readonly SpliceJoint[], placed: readonly PlacedJoint[]): number {
+  const thicker = ({ oldOverMm, newOverMm }: SpliceJoint): number => Math.max(oldOverMm, newOverMm);
+  const places = placed.map(({ joint, sleeve }) => {
+    const own = Math.max(overJointMm(joint), thicker(joint)) + (sleeve ? 2 * WALL_MM : 0);
+    const others = joints.filter((other) => other !== joint).map(thicker);
+    const area = [own, ...others].reduce((sum, mm) => sum + mm ** 2, 0);
+    return Math.max(own, Math.sqrt(area / PACKED));
+  });
+  return Math.max(...places);
 }
+
+/** Wall of a shrunk sleeve, and how full round wires fill a bundle. */
+const WALL_MM = 0.6;
+const PACKED = 0.7;
 
 function remarksOn({ oldAreaMm2, newAreaMm2 }: SpliceJoint): string[] {
   if (newAreaMm2 < oldAreaMm2 * (1 - AREA_TOLERANCE))
@@ -124,7 +157,7 @@ function stepsOf(joints: readonly PlacedJoint[], outer: ShrinkChoice | null): st
     'Make dead, and prove it dead.',
     ...(outer
       ? [`Thread the outer sleeve over one cable: ${outer.tube.suppliedMm} mm tube, ${mm(outer.cutMm)} long.`]
-      : []),
+      : ['No one outer sleeve fits: choose another way to cover the whole before joining.']),
     ...joints.map(
       ({ joint, oldStubMm, newStubMm }) =>
         `Cut ${joint.name}: ${mm(oldStubMm)} beyond the old jacket, ${mm(newStubMm)} beyond the new; bare ${mm(LAP_MM)} of each.`,
@@ -139,10 +172,14 @@ function stepsOf(joints: readonly PlacedJoint[], outer: ShrinkChoice | null): st
         `Join ${joint.name}: lapped, wound once, soldered with rosin flux until it flows; let it cool.`,
     ),
     'Look at every joint, pull at it, and meter it: closed along, open across.',
-    ...joints
-      .filter(({ sleeve }) => sleeve)
-      .map(({ joint }) => `Shrink ${joint.name}’s sleeve, middle first.`),
-    ...(outer ? ['Shrink the outer sleeve over both jackets, middle first.'] : []),
+    ...joints.map(({ joint, sleeve }) =>
+      sleeve
+        ? `Shrink ${joint.name}’s sleeve, middle first.`
+        : `Cover ${joint.name} by the way you chose in place of a sleeve.`,
+    ),
+    outer
+      ? 'Shrink the outer sleeve over both jackets, middle first.'
+      : 'Cover the whole from jacket to jacket by what you chose in place of one outer sleeve.',
   ];
 }
 

@@ -1,5 +1,6 @@
 import type { ConnectorType } from './connector-types.js';
 import { COAX_CONNECTORS } from './library/coax.js';
+export { COAX_CUTTERS } from './library/coax.js';
 import { JACKS, TELEPHONE } from './library/jacks.js';
 import { MODULAR_PLUGS } from './library/modular.js';
 import { SIGNAL_CONNECTORS } from './library/signal.js';

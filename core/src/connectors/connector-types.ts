@@ -63,6 +63,8 @@ export interface StripFigures {
   insulationMm: number | null;
   /** Conductor left beyond the jacket once trimmed; null where the body trims it. */
   trimMm: number | null;
+  /** What a length may be off and still do; by the group where the sheet does not say. */
+  toleranceMm?: number | undefined;
 }
 
 export type ToolKind =
@@ -148,6 +150,21 @@ export interface ConnectorType {
   minutes: number;
   source: 'typical' | 'sheet';
 }
+
+/** What a strip length may be off, by the kind of connector, where its sheet does not say (typical), millimetres. */
+const STRIP_TOLERANCE_MM: Readonly<Record<ConnectorGroup, number>> = {
+  coax: 0.5,
+  'solder cup': 0.5,
+  ribbon: 0.5,
+  'modular plug': 1,
+  splice: 1,
+  jack: 3,
+  'panel and block': 5,
+  'telephone socket': 5,
+};
+
+export const stripToleranceMm = ({ strip, group }: Pick<ConnectorType, 'strip' | 'group'>): number =>
+  strip.toleranceMm ?? STRIP_TOLERANCE_MM[group];
 
 /** Slots of a body as its wiring label shows them: two columns, cable side first. */
 export function slotRows(connector: Pick<ConnectorType, 'slots'>): { left: JackSlot[]; right: JackSlot[] } {

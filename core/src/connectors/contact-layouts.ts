@@ -208,7 +208,7 @@ function miniDin(contacts: number): ContactLayout {
     gender: 'plug',
     places,
     shell: shell('round', 9.6, 9.6),
-    cue: 'wide shell slot down, 1 and 2 lowest',
+    cue: `wide shell slot down, ${(rows.find((row) => row.length > 0) ?? []).join(' and ')} lowest`,
     threads: ['boot', 'outer sleeve'],
     ...(contacts === 5 || contacts === 9 ? { confirm: true } : {}),
   };
@@ -290,7 +290,10 @@ const SENSORS: readonly ContactLayout[] = [
     ...sensor('m8-3', 'M8, 3 contacts, plug', [1, 4, 3], -30, 8),
     cue: '4 stands alone at the top',
   },
-  sensor('m8-4', 'M8, 4 contacts, plug', [1, 2, 4, 3], -45, 8),
+  {
+    ...sensor('m8-4', 'M8, 4 contacts, plug', [1, 2, 4, 3], -45, 8),
+    cue: '3 and 1 lowest, 2 above 1',
+  },
   sensor('m12-a-4', 'M12, coding A, 4 contacts, plug', [1, 2, 3, 4], 225, 12),
   sensor('m12-a-5', 'M12, coding A, 5 contacts, plug', [1, 2, 3, 4], 225, 12, 5),
   sensor('m12-a-8', 'M12, coding A, 8 contacts, plug', [1, 2, 3, 4, 5, 6, 7], 244, 12, 8),

@@ -9,19 +9,47 @@ export function formatCableLength(lengthM: number, system: UnitSystem): string {
   return system === 'metric' ? `${lengthM.toFixed(1)} m` : `${Math.round(lengthM / METRES_PER_FOOT)} ft`;
 }
 
-/** A strip length in words: millimetres to 1 mm, or inches to the nearest 1/16 with the fraction in lowest terms. */
-export function formatStripLength(lengthMm: number, system: UnitSystem): string {
-  if (system === 'metric') return `${Number(lengthMm.toFixed(1))} mm`;
-  const sixteenths = Math.round((lengthMm / MM_PER_INCH) * 16);
-  const whole = Math.floor(sixteenths / 16);
-  let numerator = sixteenths % 16;
-  let denominator = 16;
+/** From this tolerance on a rule's sixteenths of an inch are fine enough, and from the second its thirty-seconds. */
+const SIXTEENTHS_MM = 1.6;
+const THIRTY_SECONDS_MM = 0.8;
+
+/**
+ * A strip length in words: millimetres to a tenth, or inches as finely as its tolerance asks (sixteenths, thirty-seconds,
+ * else hundredths), so that rounding never takes more than half of what the length may be off.
+ *
+ * @param toleranceMm what it may be off; without one the nearest 1/16 in is given
+ */
+export function formatStripLength(lengthMm: number, system: UnitSystem, toleranceMm = Infinity): string {
+  return `${stripFigure(lengthMm, system, toleranceMm)} ${system === 'metric' ? 'mm' : 'in'}`;
+}
+
+/** A strip length and what it may be off: `13 ± 0.5 mm`. */
+export function formatStripTolerance(lengthMm: number, system: UnitSystem, toleranceMm: number): string {
+  const off =
+    system === 'metric' || toleranceMm < THIRTY_SECONDS_MM
+      ? stripFigure(toleranceMm, system, toleranceMm)
+      : inFractions(toleranceMm, 32);
+  return `${stripFigure(lengthMm, system, toleranceMm)} ± ${off} ${system === 'metric' ? 'mm' : 'in'}`;
+}
+
+function stripFigure(lengthMm: number, system: UnitSystem, toleranceMm: number): string {
+  if (system === 'metric') return String(Number(lengthMm.toFixed(1)));
+  if (toleranceMm < THIRTY_SECONDS_MM) return (lengthMm / MM_PER_INCH).toFixed(2);
+  return inFractions(lengthMm, toleranceMm >= SIXTEENTHS_MM ? 16 : 32);
+}
+
+/** Inches to the nearest of so many parts, in lowest terms: `1 3/16`. */
+function inFractions(lengthMm: number, parts: number): string {
+  const counted = Math.round((lengthMm / MM_PER_INCH) * parts);
+  const whole = Math.floor(counted / parts);
+  let numerator = counted % parts;
+  let denominator = parts;
   while (numerator > 0 && numerator % 2 === 0) {
     numerator /= 2;
     denominator /= 2;
   }
-  if (numerator === 0) return `${whole} in`;
-  return whole === 0 ? `${numerator}/${denominator} in` : `${whole} ${numerator}/${denominator} in`;
+  if (numerator === 0) return String(whole);
+  return whole === 0 ? `${numerator}/${denominator}` : `${whole} ${numerator}/${denominator}`;
 }
 
 /** Metres from a figure a person typed in their own system. */

@@ -1,9 +1,10 @@
 import type { ContactId, SchemeId } from '../cabling/schemes.js';
-import { slotRows, type ConnectorType, type ToolNeed } from '../connectors/connector-types.js';
+import { slotRows, type ConnectorType, type PartKind, type ToolNeed } from '../connectors/connector-types.js';
 import type { AssignedContact } from './assignment.js';
+import { beforeWork } from './before-work.js';
 import { checkFit, type FitCheck } from './fit.js';
 import { orderWork, type PartVerdict } from './part-verdicts.js';
-import { named, type RecipeStep, type StepPicture, type Verb } from './recipes/recipe.js';
+import { named, spoken, type RecipeStep, type StepPicture, type Verb } from './recipes/recipe.js';
 import { schoolsFor, type School } from './schools.js';
 import { stripPlan, type StripPlan } from './strip-plan.js';
 import { layOut, type Termination, type TerminationInput } from './termination.js';
@@ -43,6 +44,8 @@ export interface WorkCard {
   parts: readonly string[];
   threaded: readonly PartVerdict[];
   fit: readonly FitCheck[];
+  /** What has to be so before the first step: nothing of it comes in the middle of the work. */
+  before: readonly string[];
   strip: StripPlan;
   /** Conductor on each contact, in contact order. */
   order: readonly AssignedContact[];
@@ -85,9 +88,13 @@ export function buildCard(
     connectorId: connector.id,
     scheme: figures.choices.scheme,
     tools: checkTools(termination.tools, input.tools ?? []),
-    parts: [connector.name, ...connector.parts.map((part) => part.name)],
+    parts: [
+      connector.name,
+      ...[...termination.rings.map(({ part }) => part), ...termination.opening].map((part) => part.name),
+    ],
     threaded: verdicts,
     fit: checkFit(cable, connector),
+    before: beforeWork(cable, connector),
     strip: stripPlan(cable, connector),
     order: figures.order,
     slots: rows && {
@@ -128,11 +135,11 @@ function workStep({ figures, tools }: Termination, step: RecipeStep): CardStep {
     operations: [step.id],
     title: step.title(figures),
     how: step.how(figures),
-    reason: step.reason,
-    accept: step.accept,
-    reject: step.reject,
-    caution: step.caution ?? null,
-    wrongTurns: step.wrongTurns ?? [],
+    reason: spoken(step.reason, figures),
+    accept: spoken(step.accept, figures),
+    reject: spoken(step.reject, figures),
+    caution: step.caution === undefined ? null : spoken(step.caution, figures),
+    wrongTurns: (typeof step.wrongTurns === 'function' ? step.wrongTurns(figures) : step.wrongTurns) ?? [],
     noWayBack: step.noWayBack ?? false,
     readBack: step.readBack ?? false,
     picture: step.picture,
@@ -141,9 +148,14 @@ function workStep({ figures, tools }: Termination, step: RecipeStep): CardStep {
   };
 }
 
+const HANDED: readonly PartKind[] = ['boot', 'cap', 'hood', 'nut', 'strain-relief'];
+
 function threadStep({ rings }: Termination, operations: readonly string[], first: boolean): CardStep {
   const parts = operations.map((id) => rings.find((r) => r.operationId === id)?.part.name ?? id);
-  const onCore = rings.some((r) => operations.includes(r.operationId) && r.part.over === 'core');
+  const these = rings.filter((r) => operations.includes(r.operationId));
+  const onCore = these.some((r) => r.part.over === 'core');
+  // A tube is alike from both sides; a boot, a cap and a shell are not.
+  const handed = these.some((r) => HANDED.includes(r.part.kind));
   const order = parts.length > 1 ? ` In this order: ${parts.join(', then ')}.` : '';
   const it = parts.length > 1 ? 'them' : 'it';
   return {
@@ -153,12 +165,16 @@ function threadStep({ rings }: Termination, operations: readonly string[], first
     title: `Thread the ${named(parts)}`,
     how: onCore
       ? `Slide the ${named(parts)} well back, away from the heat.${order}`
-      : `Slide the ${named(parts)} onto the jacket, the right way round, and push ${it} well back.${order}`,
+      : `Slide the ${named(parts)} onto the jacket${handed ? ', the right way round,' : ''} and push ${it} well back.${order}`,
     reason: 'A closed ring cannot pass what comes next once that is on. Forgetting it costs the connector.',
-    accept: 'On the cable, open side towards the end, out of the way.',
-    reject: 'Missing or the wrong way round: now is the last moment when that costs nothing.',
+    accept: handed
+      ? 'On the cable, open side towards the end, out of the way.'
+      : 'On the cable, out of the way of what comes next.',
+    reject: handed
+      ? 'Missing or the wrong way round: now is the last moment when that costs nothing.'
+      : 'Missing: now is the last moment when that costs nothing.',
     caution: null,
-    wrongTurns: [`On backwards: take ${it} off and turn ${it} now, while it is free.`],
+    wrongTurns: handed ? [`On backwards: take ${it} off and turn ${it} now, while it is free.`] : [],
     noWayBack: false,
     readBack: false,
     picture: 'thread',

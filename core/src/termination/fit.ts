@@ -1,9 +1,20 @@
 import type { CableType } from '../cabling/cable-types.js';
 import type { ConnectorType, Span } from '../connectors/connector-types.js';
+import { jointMm, sleeveOver } from './heat-shrink.js';
 
 /** One figure of a cable held against what a connector takes. */
 export interface FitCheck {
-  what: 'jacket' | 'conductor' | 'dielectric' | 'centre' | 'gauge' | 'wire' | 'screen' | 'kind' | 'count';
+  what:
+    | 'jacket'
+    | 'conductor'
+    | 'dielectric'
+    | 'centre'
+    | 'gauge'
+    | 'wire'
+    | 'screen'
+    | 'kind'
+    | 'count'
+    | 'sleeve';
   verdict: 'fits' | 'does not fit' | 'unknown';
   /** To the nearer limit, in millimetres or gauge numbers; negative is outside. Null where there is none. */
   margin: number | null;
@@ -94,6 +105,8 @@ function screenCheck(cable: CableType, connector: ConnectorType): FitCheck | nul
     margin: null,
     words,
   });
+  if (connector.group === 'splice')
+    return check('fits', 'Screen to be joined through to the other side’s, apart from the wires');
   if (cable.screened && connector.screened) return check('fits', 'Screen to be bonded at the connector');
   if (cable.screened)
     return check('does not fit', 'The cable has a screen and this connector has nowhere to bond it');
@@ -147,6 +160,16 @@ function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null
   return null;
 }
 
+/** Whether any tube slides over the joint of these wires and still grips them. */
+function sleeveCheck({ conductorMm, bareMm }: CableType, connector: ConnectorType): FitCheck | null {
+  if (connector.recipe !== 'splice-solder' || conductorMm === null || bareMm === null) return null;
+  const sleeve = sleeveOver([conductorMm], jointMm(bareMm, bareMm), 1);
+  const words = sleeve
+    ? `Sleeve: a ${sleeve.tube.suppliedMm} mm tube ${sleeve.tube.ratio} passes the joint and grips the wire`
+    : 'Sleeve: no tube passes the joint and grips the wire; shrink a short one on each wire first, or take another splice';
+  return { what: 'sleeve', verdict: sleeve ? 'fits' : 'does not fit', margin: null, words };
+}
+
 /**
  * Holds every figure of a cable against what a connector takes. A figure that is missing on either
  * side comes out as unknown with where to look, never as a yes.
@@ -162,6 +185,16 @@ export function checkFit(cable: CableType, connector: ConnectorType): FitCheck[]
     const words = `It is not made for ${cable.name}: one is for ribbon, the other is not`;
     return [{ what: 'kind', verdict: 'does not fit', margin: null, words }];
   }
+  if (connector.group === 'splice' && cable.family === 'balanced' && cable.use !== 'telephone')
+    return [
+      {
+        what: 'kind',
+        verdict: 'does not fit',
+        margin: null,
+        words:
+          'The cabling standards permit no splice in horizontal data cable: end it in a jack on each side and join them by a cord or a coupler, or pull a new run',
+      },
+    ];
   const { takes } = connector;
   if (coaxial) {
     return [
@@ -207,6 +240,7 @@ export function checkFit(cable: CableType, connector: ConnectorType): FitCheck[]
     gaugeCheck(cable, connector),
     wireCheck(cable, connector),
     screenCheck(cable, connector),
+    sleeveCheck(cable, connector),
   ];
   return checks.filter((check) => check !== null);
 }

@@ -82,7 +82,7 @@ export function waysOn(input: TerminationInput, done: readonly string[]): HalfDo
     goesOn: false,
     why: noOrderInWords(termination, solved.why),
     missing: lost.map((ring) => ring.part.name),
-    ways: ways.filter((way) => way !== null).sort((a, b) => worth(a) - worth(b)),
+    ways: ways.filter((way) => way !== null).sort((a, b) => worth(a, termination) - worth(b, termination)),
   };
 }
 
@@ -101,6 +101,15 @@ function lostRings({ assembly, rings }: Termination, done: ReadonlySet<string>):
     return !solveOrder(withoutRings(assembly, others), done).found;
   });
 }
+
+/** A part that was left out takes with it the steps that work it and nothing else. */
+const worksOnly =
+  ({ rings, steps }: Termination, lost: readonly string[]) =>
+  (id: string): boolean => {
+    const works = steps.find((step) => step.id === id)?.works;
+    const its = rings.filter(({ part }) => part.kind === works).map(({ operationId }) => operationId);
+    return its.length > 0 && its.every((ring) => lost.includes(ring));
+  };
 
 /** Leaves threadings out; a step that would have brought the part forward stays, without the part. */
 function withoutRings(assembly: Assembly, operations: readonly string[]): Assembly {
@@ -122,13 +131,18 @@ function minutesOf({ steps }: Termination, order: readonly string[]): number {
 const title = ({ steps, figures }: Termination, id: string): string =>
   steps.find((step) => step.id === id)?.title(figures) ?? id;
 
+/** Where each conductor has a joint and a sleeve of its own, they are taken one after another. */
+const oneByOne = ({ steps, figures }: Termination, back: string): boolean =>
+  figures.connector.group === 'solder cup' && steps.find(({ id }) => id === back)?.verb === 'solder';
+
 /** Goes back step by step, as long as no step is beyond recall, until an order exists. */
 function undo(termination: Termination, done: ReadonlySet<string>): WayOn | null {
   const { steps, assembly } = termination;
   const left = new Set(done);
   const undone: string[] = [];
   for (const step of steps.filter((s) => done.has(s.id)).reverse()) {
-    if (step.noWayBack) return null;
+    // What is cut off, struck flat or closed for good does not come back.
+    if (step.noWayBack || step.verb === 'cut') return null;
     left.delete(step.id);
     undone.push(step.id);
     const solved = solveOrder(assembly, left);
@@ -136,7 +150,9 @@ function undo(termination: Termination, done: ReadonlySet<string>): WayOn | null
     const back = undone[undone.length - 1] as string;
     return {
       kind: 'undo',
-      words: `Go back to before “${title(termination, back)}”, thread what is missing, and go on.`,
+      words: oneByOne(termination, back)
+        ? 'Unsolder one conductor at a time: its sleeve on, solder it again, then the next. The order in the cups stays.'
+        : `Go back to before “${title(termination, back)}”, thread what is missing, and go on.`,
       order: solved.order,
       connectors: 0,
       minutes:
@@ -160,7 +176,12 @@ function goOnWithout(
     lost.map((ring) => ring.operationId),
   );
   const solved = solveOrder(fewer, done);
-  return solved.found ? solved.order : null;
+  if (!solved.found) return null;
+  const gone = worksOnly(
+    termination,
+    lost.map((ring) => ring.operationId),
+  );
+  return solved.order.filter((id) => !gone(id));
 }
 
 function splitPart(
@@ -220,7 +241,12 @@ function startAgain(termination: Termination, done: ReadonlySet<string>): WayOn 
   };
 }
 
-const worth = (way: WayOn): number =>
-  way.minutes +
-  way.connectors * WORTH.connector +
-  (way.kind === 'split part' ? WORTH.split : way.kind === 'leave out' ? WORTH.leftOut : 0);
+const worth = (way: WayOn, { figures }: Termination): number => {
+  // Tape between cups a millimetre apart is no sleeve.
+  const split = figures.connector.group === 'solder cup' ? WORTH.leftOut : WORTH.split;
+  return (
+    way.minutes +
+    way.connectors * WORTH.connector +
+    (way.kind === 'split part' ? split : way.kind === 'leave out' ? WORTH.leftOut : 0)
+  );
+};

@@ -30,9 +30,28 @@ export interface ShrinkChoice {
 }
 
 /** Recovered bore must be under this share of the smallest thing it grips. */
-const GRIP = 0.9;
+const GRIP = 0.92;
 /** Tube loses 5 to 10 % of its length; cut for the worse. */
 const LENGTH_KEPT = 0.9;
+
+/** Two cores side by side, wound once and wet with solder, by the sum of their diameters. */
+const JOINT_BY = 1.15;
+/** A sleeve slides with a tenth to spare, and no less than this for solder and for the hand. */
+const SLACK = { share: 0.1, mm: 0.3 };
+
+/** Over a soldered joint of two cores: thicker than their insulation wherever that is thin. */
+export const jointMm = (oneMm: number, otherMm: number): number => JOINT_BY * (oneMm + otherMm);
+
+/** Snuggest tube that slides over wires and over what they are joined into, and grips the thinner; null where none does. */
+export function sleeveOver(
+  overMm: readonly number[],
+  thickestMm: number,
+  coverMm: number,
+): ShrinkChoice | null {
+  const most = Math.max(...overMm, thickestMm);
+  const passOverMm = most + Math.max(SLACK.share * most, SLACK.mm);
+  return chooseShrink({ passOverMm, gripMm: Math.min(...overMm), coverMm })[0] ?? null;
+}
 
 /**
  * Tubes that pass over the biggest thing and still grip the smallest, snuggest first; 2:1 before

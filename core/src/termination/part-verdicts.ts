@@ -103,11 +103,11 @@ function verdictOn(termination: Termination, order: readonly string[], ring: Thr
     };
   }
   if (beforeWork) {
-    const passes = `${bore} passes the jacket (${figures.cable.jacketMm.toFixed(1)} mm)`;
+    const passes = `${bore} goes over the jacket (${figures.cable.jacketMm.toFixed(1)} mm)`;
     return {
       part,
       when: 'first',
-      words: `${passes}, not what comes of ${title(deadline)}: it cannot go on later.`,
+      words: `${passes}, but no longer once ${title(deadline)} is done: put it on first.`,
     };
   }
   const opened = order.slice(0, order.indexOf(operationId)).findLast((id) => steps.some((s) => s.id === id));

@@ -1,5 +1,5 @@
 import type { CableType } from '../cabling/cable-types.js';
-import type { ConnectorType } from '../connectors/connector-types.js';
+import { stripToleranceMm, type ConnectorType } from '../connectors/connector-types.js';
 
 /** One cut of a strip plan. */
 export interface StripCut {
@@ -17,6 +17,8 @@ export interface StripPlan {
   jacketMm: number;
   /** Conductor left beyond the jacket's edge when trimmed; null where the connector trims it. */
   trimMm: number | null;
+  /** What each of these lengths may be off and still do. */
+  toleranceMm: number;
   /** Most untwist allowed at the contact (ANSI/TIA-568: 13 mm); null where pairs do not matter. */
   untwistMm: number | null;
   source: 'typical' | 'sheet';
@@ -51,6 +53,7 @@ export function stripPlan(cable: CableType, connector: ConnectorType): StripPlan
     cuts,
     jacketMm: Math.max(0, ...cuts.map((c) => c.fromEndMm)),
     trimMm: strip.trimMm,
+    toleranceMm: stripToleranceMm(connector),
     untwistMm: connector.assignment === 'scheme' ? MAX_UNTWIST_MM : null,
     source: connector.source,
   };

@@ -3,6 +3,7 @@ import { SCHEMES } from '../cabling/schemes.js';
 import type { ConnectorPart, ConnectorType, ToolNeed } from '../connectors/connector-types.js';
 import type { UnitSystem } from '../quantities/length.js';
 import { assign } from './assignment.js';
+import { jointMm, sleeveOver, type ShrinkTube } from './heat-shrink.js';
 import { CORE, JACKET, type Assembly, type Operation } from './assembly.js';
 import { RECIPES } from './recipes/recipe-book.js';
 import type { CardFigures, RecipeStep } from './recipes/recipe.js';
@@ -49,7 +50,8 @@ export function layOut(input: TerminationInput): Termination {
     units: input.units ?? 'metric',
   };
   const steps = RECIPES[connector.recipe].filter((step) => step.when?.(figures) ?? true);
-  const rings = connector.parts
+  const parts = partsFor(cable, connector);
+  const rings = parts
     .filter((part) => !part.split)
     .map((part, i, all) => {
       const again = all.slice(0, i).filter((p) => p.kind === part.kind).length;
@@ -59,7 +61,7 @@ export function layOut(input: TerminationInput): Termination {
     figures,
     steps,
     rings,
-    opening: connector.parts.filter((part) => part.split),
+    opening: parts.filter((part) => part.split),
     tools: toolsFor(connector, choices),
     assembly: {
       cableMm: cable.jacketMm,
@@ -103,6 +105,58 @@ function working(
     };
   });
 }
+
+/** What a soldered joint's sleeve covers: the joint and some insulation on either side. */
+const SLEEVE_COVERS_MM = 36;
+
+/** How full round wires fill a bundle, and a shrunk sleeve's wall. */
+const PACKED = 0.7;
+const SHRUNK_WALL_MM = 0.6;
+
+/**
+ * Parts that depend on the wires in hand: the sleeve of a soldered splice goes over their joint and grips their
+ * insulation; and a cable of several wires gets one over all of them in place of the jacket it lost.
+ */
+function partsFor(cable: CableType, connector: ConnectorType): readonly ConnectorPart[] {
+  const { conductorMm, bareMm, conductors, jacketMm } = cable;
+  if (connector.group !== 'splice' || conductorMm === null || bareMm === null) return connector.parts;
+  const overJoint = Math.max(conductorMm, jointMm(bareMm, bareMm));
+  const inner =
+    connector.recipe === 'splice-solder' ? sleeveOver([conductorMm], overJoint, SLEEVE_COVERS_MM) : null;
+  const parts = connector.parts.map((part) =>
+    inner && part.kind === 'heat-shrink' ? { ...part, ...tubeAs(inner.tube, 'heat-shrink') } : part,
+  );
+  if (conductors < 2 || connector.recipe === 'splice-gel') return parts;
+  // Joints are staggered: one of them, covered, beside the other wires is the thickest place.
+  const thickest = Math.sqrt(
+    ((overJoint + 2 * SHRUNK_WALL_MM) ** 2 + (conductors - 1) * conductorMm ** 2) / PACKED,
+  );
+  const outer = sleeveOver([jacketMm], thickest, connector.strip.jacketMm);
+  return [
+    ...parts,
+    {
+      kind: 'sleeve',
+      lengthMm: 2 * connector.strip.jacketMm,
+      over: 'jacket',
+      split: false,
+      optional: false,
+      ...(outer
+        ? tubeAs(outer.tube, 'outer heat-shrink')
+        : { name: 'outer cover', boreMm: thickest + 1, outsideMm: thickest + 2 }),
+    },
+  ];
+}
+
+const tubeAs = (
+  { suppliedMm, ratio }: ShrinkTube,
+  name: string,
+): Pick<ConnectorPart, 'name' | 'boreMm' | 'outsideMm'> => ({
+  name: `${name}, ${suppliedMm} mm tube ${ratio}`,
+  boreMm: suppliedMm,
+  outsideMm: suppliedMm + 2 * SHRINK_WALL_MM,
+});
+
+const SHRINK_WALL_MM = 0.35;
 
 /** A soldered pin asks for an iron instead of a pin die. */
 function toolsFor(connector: ConnectorType, choices: Choices): ToolNeed[] {

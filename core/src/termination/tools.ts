@@ -173,6 +173,7 @@ export const TOOL_TYPES: readonly ToolType[] = [
   tool('jacket-stripper', 'ring stripper', 'jacket stripper'),
   tool('coax-stripper', 'two-blade coax stripper', 'coax stripper', 'RG-58', 'RG-59/6'),
   tool('coax-stripper-large', 'large coax stripper', 'coax stripper', 'RG-213'),
+  tool('coax-stripper-set', 'coax stripper with blades to set', 'coax stripper', 'mini-8'),
   tool('wire-stripper', 'wire stripper', 'wire stripper'),
   tool('side-cutters', 'side cutters', 'side cutters'),
   tool('flush-cutters', 'flush cutters', 'flush cutters'),

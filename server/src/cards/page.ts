@@ -1,5 +1,5 @@
 import {
-  formatStripLength,
+  formatStripTolerance,
   insulation,
   slotRows,
   trueScaleGauge,
@@ -175,11 +175,24 @@ function stepLines(card: WorkCard): unknown[] {
   }));
 }
 
+/** How the connector is held while its contacts are read. */
+function contactsLabel({ face, slots }: ConnectorType): string {
+  if (slots.length > 0) return 'Slots, as the label shows them (the label wins)';
+  if (face === 'plug-8' || face === 'plug-6') return 'Contacts, latch down, cable towards you';
+  if (face === 'coax') return 'Contacts: the centre and the shell';
+  if (face === 'joint') return 'Joined: like to like';
+  if (face === 'block') return 'The count, tip before ring';
+  return 'Contacts by the numbers moulded on the solder side';
+}
+
 function sideLines(card: WorkCard, connector: ConnectorType): unknown[] {
   const picture = contactsPicture(card, connector);
   const notFitting = card.fit.filter((check) => check.verdict !== 'fits');
   const width = Math.min(picture.width, 205);
   return [
+    ...(card.before.length > 0
+      ? [label('Before step 1'), { ul: [...card.before], fontSize: 8, color: WRONG }]
+      : []),
     label('Lay out'),
     { text: card.parts.join(', '), fontSize: 8.2 },
     { ul: card.tools.map((t) => t.words), fontSize: 8, color: SECOND },
@@ -192,11 +205,7 @@ function sideLines(card: WorkCard, connector: ConnectorType): unknown[] {
     ...(card.threaded.length > 0
       ? [label('Rings'), { ul: card.threaded.map((v) => `${v.part.name}: ${v.words}`), fontSize: 8 }]
       : []),
-    label(
-      connector.slots.length > 0
-        ? 'Slots, as the label shows them (the label wins)'
-        : 'Contacts, latch down, cable towards you',
-    ),
+    label(contactsLabel(connector)),
     { svg: picture.svg, width, margin: [0, 2, 0, 2] },
   ];
 }
@@ -208,7 +217,7 @@ export function cardPdf(
   head: CardHead,
   units: UnitSystem,
 ): Promise<Buffer> {
-  const gauge = trueScaleGauge(card.strip, (mm) => formatStripLength(mm, units));
+  const gauge = trueScaleGauge(card.strip, (mm) => formatStripTolerance(mm, units, card.strip.toleranceMm));
   const source =
     card.source === 'typical'
       ? 'Typical figures: the sheet in the bag wins.'

@@ -1,5 +1,13 @@
-import type { ConnectorType, Takes } from '../connector-types.js';
+import type { ConnectorType, Span, Takes } from '../connector-types.js';
 import { connector, part, span, strip, takes, tool } from './build.js';
+
+/** What the cutters of coax strippers are ground for: outside it they miss the screen, or go through it (typical, millimetres). */
+export const COAX_CUTTERS: Readonly<Record<string, { jacketMm: Span; dielectricMm: Span }>> = {
+  'RG-58': { jacketMm: span(4.6, 5.3), dielectricMm: span(2.7, 3.1) },
+  'RG-59/6': { jacketMm: span(5.8, 7.9), dielectricMm: span(3.5, 4.8) },
+  'mini-8': { jacketMm: span(5.8, 6.4), dielectricMm: span(3.7, 4.1) },
+  'RG-213': { jacketMm: span(9.7, 10.7), dielectricMm: span(7.0, 7.5) },
+};
 
 /** What each coax size asks of a connector made for it (typical, millimetres; dies in inches across flats). */
 const SIZES = {
@@ -25,7 +33,7 @@ const SIZES = {
     bare: span(1.35, 1.55),
     die: '.255',
     ferruleBore: 6.7,
-    stripper: 'RG-58',
+    stripper: 'mini-8',
   },
   'RG-6': {
     jacket: span(6.6, 7.1),

@@ -55,7 +55,7 @@ export const JACKS: readonly ConnectorType[] = [
     takes: takes({ ...idc, jacketMm: span(5.5, 8.5), conductorMm: span(0.9, 1.6) }),
     strip: strip(40),
     slots: slots('5412', '8736'),
-    parts: [part('tie', 12, 14, 4, { name: 'screen hood tie' })],
+    parts: [part('tie', 12, 14, 4, { name: 'screen hood tie', split: true })],
     tools: punching,
     minutes: 7,
   }),
@@ -83,7 +83,8 @@ export const JACKS: readonly ConnectorType[] = [
     bodyMm: 30,
     takes: idc,
     strip: strip(40),
-    slots: slots('1234', '5678'),
+    // Pair by pair, as they are punched: blue, orange, green, brown.
+    slots: slots('5412', '3678'),
     tools: punching,
   }),
   connector({

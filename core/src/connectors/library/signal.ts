@@ -131,8 +131,8 @@ export const SIGNAL_CONNECTORS: readonly ConnectorType[] = [
   cups('mini-din-8-plug', 'Mini-DIN plug, 8 contacts, solder', 8, 'mini-din-8-plug', 12, 28),
   splice('splice-solder-sleeve', 'In-line splice, solder sleeve', 'splice-solder-sleeve', {
     takes: takes({
-      conductorMm: span(1.0, 2.6),
-      bareMm: span(0.5, 1.3),
+      conductorMm: span(1.0, 2.4),
+      bareMm: span(0.5, 1.2),
       awg: { thickest: 18, thinnest: 24 },
       wire: 'either',
     }),

@@ -10,7 +10,7 @@ const strip: RecipeStep = {
   title: (f) =>
     `Strip: jacket ${len(f, f.connector.strip.jacketMm)}, screen ${len(f, f.connector.strip.screenMm)}, dielectric ${len(f, f.connector.strip.insulationMm)}`,
   how: says(
-    'All three measured from the cable’s end. Jacket first, turn the cutter without pressing; the dielectric last.',
+    'All three measured from the cable’s end. A cutter with three blades does it in one turn; one with two takes two passes: jacket and screen, then the dielectric. Turn it without pressing.',
   ),
   reason: 'The three lengths set where centre and screen end inside the body; half a millimetre decides.',
   accept: 'Braid whole and long, dielectric square and clean, centre without a nick.',
@@ -34,9 +34,7 @@ const clearCentre: RecipeStep = {
   id: 'clear',
   verb: 'inspect',
   title: says('Look round the centre: no strand near it'),
-  how: says(
-    'Turn the end under a light. Pull away every strand of screen and every shred of foil near the centre.',
-  ),
+  how: says('Turn the end under a light. Pull away every strand and shred of screen near the centre.'),
   reason: 'One strand touching the centre is the first cause of shorts.',
   accept: 'Clean dielectric all round between screen and centre.',
   reject: 'A strand at the centre shorts the cable inside the connector, where nobody sees it: pull it off.',
@@ -183,6 +181,7 @@ const pushOn: RecipeStep = {
   how: says(
     'Push straight until the white dielectric meets the seat inside and the centre sits in its contact. Do not twist the cable.',
   ),
+  reason: 'The braid has to lie outside the tail, folded back: only there does the closing body grip it.',
   accept: 'White against the seat all round, centre straight in its contact.',
   reject:
     'White short of the seat leaves a gap that reflects, a bent centre misses its contact: draw it off, look, push again.',
@@ -289,4 +288,12 @@ export const coaxCompression: readonly RecipeStep[] = [
   prove,
   seal,
 ];
-export const coaxScrewOn: readonly RecipeStep[] = [strip, foldBraid, clearCentre, screwOn, fillTip, prove];
+export const coaxScrewOn: readonly RecipeStep[] = [
+  strip,
+  foldBraid,
+  clearCentre,
+  screwOn,
+  fillTip,
+  prove,
+  seal,
+];

@@ -1,6 +1,10 @@
-import { EDGE } from '../assembly.js';
-import { bodyOn, isScreened, len, onContacts, says, type RecipeStep } from './recipe.js';
+import { EDGE, TIP } from '../assembly.js';
+import { bodyOn, isScreened, len, onContacts, says, type CardFigures, type RecipeStep } from './recipe.js';
 import { cutScreen, foldScreen, stripJacket, trimCore } from './opening.js';
+
+const binders = (f: CardFigures): boolean => f.cable.pairs > PAIRS_IN_A_BINDER;
+/** Twenty-five pairs share one binder. */
+const PAIRS_IN_A_BINDER = 25;
 
 const bond: RecipeStep = {
   id: 'bond',
@@ -45,8 +49,7 @@ const punch: RecipeStep = {
   reason: 'A screwdriver opens the slot for good; a blade inward cuts the live side.',
   accept: 'Conductor at the bottom of every slot, waste cut off clean.',
   reject: 'A conductor high in its slot makes contact today only: punch it once more.',
-  caution: 'Keep the other hand out from under the tool; cut ends fly.',
-  noWayBack: true,
+  caution: 'Keep the other hand out from under the tool; cut ends fly: waste side away from the eyes.',
   wrongTurns: [
     'Punched in the wrong slot: pull it out straight, cut back, lay fresh wire. A slot takes a few, not many.',
     'Slot opened by a screwdriver: a new jack.',
@@ -82,11 +85,13 @@ export const punchedJack: readonly RecipeStep[] = [
 
 const layInCap: RecipeStep = {
   ...layByLabel,
+  // Spread into their grooves, they let no cap pass any more.
+  girths: () => [{ zone: TIP, mm: Infinity }],
   title: (f) => `Lay both rows of the cap by the ${f.scheme.name} label`,
   how: (f) =>
-    `Bring the jacket up to the cap and lay each conductor in its groove by the ${f.scheme.name} label, both rows.`,
+    `Bring the jacket up to the cap, lead each pair to its corner, and lay each conductor in its groove by the ${f.scheme.name} label, both rows.`,
   reason: 'Two rows are easily mirrored: the label is printed for one way of holding the cap.',
-  accept: 'Every conductor in its own groove, twist to within 13 mm.',
+  accept: 'Every conductor in its own groove, twist to within 13 mm, jacket up to the cap.',
   reject: 'Rows exchanged or mirrored: turn the cap so that the label reads upright, lay again.',
   wrongTurns: ['Rows mirrored: turn the cap so that the label reads upright, lay again.'],
 };
@@ -95,7 +100,7 @@ const trimCap: RecipeStep = {
   id: 'trim',
   verb: 'cut',
   title: says('Cut flush with the cap'),
-  how: says('Cut all eight flush with the cap’s edge.'),
+  how: says('Cut all eight flush with the cap’s edge; the cut falls on the waste side.'),
   reason: 'Ends that stand out can touch inside the body.',
   accept: 'Nothing stands out.',
   reject: 'A proud end touches its neighbour when the jack closes: cut it again.',
@@ -157,7 +162,9 @@ export const telephoneSocket: readonly RecipeStep[] = [
     how: (f) =>
       isMaster?.(f)
         ? 'Unplug the removable front of the master socket: only the terminals on it are yours. Measure across the pair: no voltage.'
-        : 'Unplug the extension wiring at the master socket. Measure across the pair: no voltage.',
+        : f.connector.assignment === 'british'
+          ? 'Unplug the extension wiring at the master socket. Measure across the pair: no voltage.'
+          : 'Unplug the house wiring at the demarcation box, on its customer side. Measure across the pair: no voltage.',
     reason:
       'A line carries about 48 V at rest and about 90 V while it rings; and a line in use may be somebody’s only way to call.',
     accept: 'Less than 1 V across the pair.',
@@ -168,7 +175,7 @@ export const telephoneSocket: readonly RecipeStep[] = [
     minutes: 1,
   },
   stripJacket,
-  { ...trimCore, how: says('Cut wrap and pull cord flush with the jacket.') },
+  trimCore,
   {
     id: 'lay',
     verb: 'arrange',
@@ -179,7 +186,7 @@ export const telephoneSocket: readonly RecipeStep[] = [
         ? `Lay ${onContacts(f)}: white-blue is the a leg, blue the b leg.${f.choices.ringingWire ? ' The ringing wire goes on 3.' : ' Nothing on 3: two wires are enough.'} Coil the spare pairs back, uncut.`
         : `Lay ${onContacts(f)}: the middle two contacts carry the line. Coil the spare pairs back, uncut.`,
     reason: 'The pair must stay one pair: mixed wires hum. Spare pairs are somebody’s second line.',
-    accept: 'Each wire at the number printed beside its slot, spares coiled behind the jacket.',
+    accept: 'Each wire at the number or colour printed beside its slot, spares coiled behind the jacket.',
     reject:
       'The two legs exchanged: most telephones work, alarms and old equipment do not. Exchange them now.',
     wrongTurns: [
@@ -210,7 +217,10 @@ export const telephoneSocket: readonly RecipeStep[] = [
     id: 'finish',
     verb: 'close',
     title: says('Close up, plug the line in, listen'),
-    how: says('Close the socket, plug the wiring back in and listen for the tone. Label the socket.'),
+    how: (f) =>
+      f.connector.assignment === 'british'
+        ? 'Close the socket, plug the wiring back in and listen for the tone. Label the socket.'
+        : 'Close the outlet, plug the wiring back in at the demarcation box and listen for the tone. Label the outlet.',
     reason: 'A quiet tone tells that the pair is one pair.',
     accept: 'Tone clear, no hum; label on.',
     reject: 'Hum means two wires of different pairs; no tone an open or a wrong pair.',
@@ -219,43 +229,107 @@ export const telephoneSocket: readonly RecipeStep[] = [
   },
 ];
 
+/** Each wire has its own clip across the block (66 style), or pairs lie side by side under a connecting block (110 style). */
+const clipped = (f: CardFigures): boolean =>
+  f.connector.tools.some(({ kind, size }) => kind === 'insertion tool' && size === '66');
+const seated = (f: CardFigures): boolean => !clipped(f);
+
 export const block: readonly RecipeStep[] = [
+  {
+    id: 'dead',
+    verb: 'inspect',
+    title: says('Open the line side, prove the pairs dead'),
+    how: says(
+      'Find out what runs on this count and have it taken off. Measure each pair, wire to wire and wire to earth: no voltage.',
+    ),
+    reason: 'A cable of many pairs has many owners: one pair left on is enough to be felt, or to cut a call.',
+    accept: 'Less than 1 V on every pair.',
+    reject: 'Any voltage: find where that pair is still fed before you touch it.',
+    caution: 'Ringing is a shock hazard. Alarm, lift and emergency lines only with their users’ permission.',
+    picture: 'lay-out',
+    minutes: 4,
+  },
   {
     ...stripJacket,
     how: (f) =>
-      `Slit ${len(f, f.connector.strip.jacketMm)} of jacket along the pull cord and cut it off. Keep the binder groups tied.`,
+      `Slit ${len(f, f.connector.strip.jacketMm)} of jacket ${f.cable.fillers.includes('pull cord') ? 'along the pull cord' : 'with the blade set to less than its wall'} and cut it off.${binders(f) ? ' Keep the binder groups tied.' : ''}`,
   },
   trimCore,
   {
     id: 'fan',
     verb: 'arrange',
     title: says('Fan the pairs in counting order'),
-    how: says(
-      'White group first, then red, black, yellow, violet; in each blue, orange, green, brown, slate. Through the fanning strip, one pair per slot, tip before ring.',
-    ),
+    how: (f) =>
+      clipped(f)
+        ? 'White group first, then red, black, yellow, violet; in each blue, orange, green, brown, slate. Through the fanning strip, one pair per slot, tip before ring.'
+        : 'White group first, then red, black, yellow, violet; in each blue, orange, green, brown, slate. From the left along the row, each pair astride its tooth, tip left and ring right.',
     reason:
       'The count is the only map there is: a pair out of order is out of order for every pair after it.',
-    accept: 'Every fifth pair is slate; the last is violet-slate.',
+    accept: (f) =>
+      `Every fifth pair is slate${f.connector.contacts.length === 50 ? '; the last is violet-slate' : ''}.`,
     reject: 'If the fifth is not slate, a pair was skipped or doubled: go back to the last good five.',
-    wrongTurns: ['Two binder groups have come loose: sort them before going on, they share all colours.'],
+    wrongTurns: (f) =>
+      binders(f)
+        ? ['Two binder groups have come loose: sort them before going on, they share all colours.']
+        : ['A pair has come apart: find its mate by the twist it still has near the jacket.'],
     readBack: true,
     picture: 'face',
     minutes: 8,
   },
   {
     ...punch,
+    when: clipped,
     how: says('Tip above ring. Blade to the waste side, square to the block, one push per wire.'),
     title: says('Punch the count, tip then ring'),
+    wrongTurns: ['Punched on the wrong clip: pull it out straight, cut back, punch the right one.'],
     picture: 'face',
     minutes: 10,
   },
   {
+    ...punch,
+    when: seated,
+    how: says(
+      'Press the wires into the row by hand, then seat and trim them with the blade to the waste side, square to the row.',
+    ),
+    title: says('Seat the wires in the row and trim them'),
+    reason: 'A wire that lies high is not reached when the connecting block comes down on the row.',
+    accept: 'Every wire at the bottom of its slot, waste cut off clean on the outer side.',
+    reject: 'A wire high in its slot: seat it once more.',
+    wrongTurns: ['Seated in the wrong slot: pull it out straight and lay it again, nothing is pierced yet.'],
+    picture: 'face',
+    minutes: 7,
+  },
+  {
+    id: 'seat',
+    verb: 'press',
+    when: seated,
+    title: says('Seat the connecting blocks'),
+    how: says(
+      'Set each connecting block of four or five pairs over its wires, its mark on the first pair, and press it home with the wide head of the tool. Along the row by fives, as the count goes.',
+    ),
+    reason:
+      'The row only holds the wires: the connecting block pierces them, and without it nothing connects.',
+    accept: 'Every connecting block level and latched, colours on it as the pairs under it.',
+    reject: 'One that stands higher at an end has not pierced there: press it again, square.',
+    caution: 'A hard blow: the other hand well clear, the block backed by the wall.',
+    noWayBack: false,
+    wrongTurns: ['Turned end for end: lift it off with the puller before anything is punched on its top.'],
+    picture: 'face',
+    minutes: 3,
+    tool: 'insertion tool',
+    girths: bodyOn,
+  },
+  {
     id: 'finish',
     verb: 'inspect',
-    title: says('Count by fives, bridge only what is ordered, label'),
-    how: says(
-      'Read the count by fives against the designation strip. Bridging clips only where the order says. Label pair 1 and pair 25.',
-    ),
+    title: (f) =>
+      clipped(f)
+        ? 'Count by fives, bridge only what is ordered, label'
+        : 'Count by fives, cross-connect only what is ordered, label',
+    how: (f) =>
+      clipped(f)
+        ? 'Read the count by fives against the designation strip. Bridging clips only where the order says. Label pair 1 and pair 25.'
+        : 'Read the count by fives against the designation strip. Cross-connects on top of the connecting blocks only where the order says. Label pair 1 and pair 25.',
     reason: 'Twenty-five pairs shifted by one look as tidy as twenty-five right.',
     accept: 'Slate at 5, 10, 15, 20 and 25; strip labelled.',
     reject: 'A slip of one row: everything after it is shifted. Re-punch from there.',

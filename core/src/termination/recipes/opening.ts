@@ -1,5 +1,5 @@
 import { EDGE } from '../assembly.js';
-import { isFoil, isScreened, len, opened, says, type RecipeStep } from './recipe.js';
+import { isFoil, isScreened, len, named, opened, says, type CardFigures, type RecipeStep } from './recipe.js';
 
 /** Steps that open a cable, shared by most recipes. */
 export const stripJacket: RecipeStep = {
@@ -14,9 +14,11 @@ export const stripJacket: RecipeStep = {
   accept: 'No copper showing, no cut in any insulation.',
   reject: 'A nick means cutting the end off square and stripping anew; what is threaded stays on.',
   caution: 'Draw the wire under a still blade; cut away from the hand.',
-  wrongTurns: [
+  wrongTurns: (f) => [
     'A conductor is nicked: cut the end off square and start again; threaded parts stay on.',
-    'Stripped too short: tear the jacket back with the pull cord, do not cut again over the conductors.',
+    f.cable.fillers.includes('pull cord')
+      ? 'Stripped too short: tear the jacket back with the pull cord, do not cut again over the conductors.'
+      : 'Stripped too short: score again further back, and bend it until it parts.',
   ],
   picture: 'strip',
   minutes: 0.5,
@@ -34,9 +36,15 @@ export const foldScreen: RecipeStep = {
       ? 'Fold the foil back over the jacket, conducting side out, and lay the drain wire over it.'
       : 'Comb the braid out and fold it back over the jacket, all round.',
   reason: 'The screen works only where it meets metal all the way round.',
-  accept: 'Bright side outward, drain whole and lying flat.',
-  reject: 'A torn foil or a lost drain leaves the screen open: strip further back.',
-  wrongTurns: ['Drain broken off: strip further back and bring out fresh drain.'],
+  accept: (f) =>
+    isFoil(f)
+      ? 'Bright side outward, drain whole and lying flat.'
+      : 'Even all round, no strand standing forward.',
+  reject: (f) =>
+    isFoil(f)
+      ? 'A torn foil or a lost drain leaves the screen open: strip further back.'
+      : 'A bare side is a hole in the screen, and a strand in front a short: comb it again.',
+  wrongTurns: (f) => (isFoil(f) ? ['Drain broken off: strip further back and bring out fresh drain.'] : []),
   picture: 'strip',
   minutes: 0.7,
   girths: (f) => [{ zone: EDGE, mm: f.cable.jacketMm + (isFoil(f) ? 0.6 : 1.2) }],
@@ -58,19 +66,25 @@ export const cutScreen: RecipeStep = {
   minutes: 0.5,
 };
 
+/** What lies beside the conductors and is cut away, in words. */
+const trimmed = (f: CardFigures): string => named(f.cable.fillers.filter((filler) => filler !== 'gel'));
+
 export const trimCore: RecipeStep = {
   id: 'core',
   verb: 'trim',
   when: (f) => f.cable.fillers.length > 0,
   title: (f) =>
-    f.cable.fillers.includes('gel') ? 'Wipe off the gel, trim the rest' : 'Trim tape, cord and filler',
+    f.cable.fillers.includes('gel') ? 'Wipe off the gel, trim the rest' : `Trim the ${trimmed(f)}`,
   how: (f) =>
     f.cable.fillers.includes('gel')
-      ? 'Wipe the gel off with a dry cloth, then cut separator and tape flush with the jacket.'
-      : 'Cut the separator, wrap and pull cord flush with the jacket.',
+      ? `Wipe the gel off with a dry cloth, then cut ${trimmed(f)} flush with the jacket.`
+      : `Cut ${trimmed(f)} flush with the jacket.`,
   reason: 'Anything left pushes the jacket out of the connector.',
   accept: 'Only the conductors stand out.',
-  reject: 'A filler beyond the jacket keeps the bar from closing on it: trim again.',
+  reject: (f) =>
+    f.connector.group === 'modular plug'
+      ? 'A filler beyond the jacket keeps the bar from closing on it: trim again.'
+      : 'A filler beyond the jacket keeps the connector from closing on it: trim again.',
   caution: 'Clipped ends fly: eyes away, point the cut down.',
   picture: 'strip',
   minutes: 0.4,

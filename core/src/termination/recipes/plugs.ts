@@ -65,9 +65,8 @@ const insert: RecipeStep = {
   id: 'insert',
   verb: 'insert',
   title: says('Push home, read the colours through the front'),
-  how: says(
-    'Push until every conductor touches the front wall and the jacket lies under the bar. Read the colours through the clear body, latch down, from the left.',
-  ),
+  how: (f) =>
+    `Push until every conductor touches the front wall and the jacket lies under the bar. ${f.connector.screened ? 'Read the colours at the nose and through the window over the contacts' : 'Read the colours through the clear body'}, latch down, from the left.`,
   reason: 'This is the last look before the crimp.',
   accept: 'Copper ends visible at the front of every contact; jacket under the bar; order as on the card.',
   reject: 'Anything else costs nothing now and a connector after the crimp: draw it out.',
@@ -85,9 +84,9 @@ const insert: RecipeStep = {
 const slideThrough: RecipeStep = {
   id: 'slide',
   verb: 'insert',
-  title: says('Slide through, read the ends'),
+  title: says('Cut on a slant, slide through, read the ends'),
   how: says(
-    'Slide the plug down until the jacket is under the bar. Read the ends standing out of the front, latch down, from the left.',
+    'Cut them on a slant, the longest first, so that they enter one after another. Slide the plug down until the jacket is under the bar. Read the ends standing out of the front, latch down, from the left.',
   ),
   reason: 'The order can be checked outside the plug, before anything is spent.',
   accept: 'All ends out of the front, in the card’s order; jacket under the bar.',
@@ -181,9 +180,11 @@ const tug: RecipeStep = {
   reason: 'The jacket, not the conductors, must carry the pull.',
   accept: 'Jacket held, contacts level, latch springs back.',
   reject: 'If it slides, the bar missed the jacket: cut off and make a new end.',
-  wrongTurns: [
+  wrongTurns: (f) => [
     'It slides out: the bar missed the jacket. Cut off and make a new end.',
-    'The boot is not on the cable: it cannot go on now. Say so under "something was left out".',
+    ...(hasBoot(f)
+      ? ['The boot is not on the cable: it cannot go on now. Say so under "something was left out".']
+      : []),
   ],
   picture: 'finished',
   minutes: 0.2,

@@ -2,8 +2,13 @@ import type { CableType } from '../../cabling/cable-types.js';
 import { insulationName } from '../../cabling/colours.js';
 import { SCREEN } from '../../cabling/conductors.js';
 import type { Scheme } from '../../cabling/schemes.js';
-import type { ConnectorType, PartKind, ToolKind } from '../../connectors/connector-types.js';
-import { formatStripLength, type UnitSystem } from '../../quantities/length.js';
+import {
+  stripToleranceMm,
+  type ConnectorType,
+  type PartKind,
+  type ToolKind,
+} from '../../connectors/connector-types.js';
+import { formatStripTolerance, type UnitSystem } from '../../quantities/length.js';
 import { CORE, TIP, type Girth, type Zone } from '../assembly.js';
 import type { AssignedContact } from '../assignment.js';
 import type { Choices } from '../schools.js';
@@ -46,6 +51,9 @@ export interface CardFigures {
   units: UnitSystem;
 }
 
+/** Words of a step: alike for all, or by what is in the hand. */
+export type Words = string | ((f: CardFigures) => string);
+
 /** One step of a recipe: words for the person, geometry for the solver. */
 export interface RecipeStep {
   id: string;
@@ -53,13 +61,13 @@ export interface RecipeStep {
   when?: (f: CardFigures) => boolean;
   title: (f: CardFigures) => string;
   how: (f: CardFigures) => string;
-  reason: string;
+  reason: Words;
   /** What to look at, and what is good. */
-  accept: string;
+  accept: Words;
   /** What is bad, and what that means. */
-  reject: string;
-  caution?: string;
-  wrongTurns?: readonly string[];
+  reject: Words;
+  caution?: Words;
+  wrongTurns?: readonly string[] | ((f: CardFigures) => readonly string[]);
   /** The connector is spent if something was wrong before this. */
   noWayBack?: boolean;
   /** The order is read back here before going on. */
@@ -71,7 +79,13 @@ export interface RecipeStep {
   girths?: (f: CardFigures) => readonly Girth[];
   /** A threaded part is brought forward to a place. */
   brings?: { part: PartKind; to: Zone };
+  /** A threaded part that this step works and nothing else: without the part there is no such step. */
+  works?: PartKind;
 }
+
+/** A step's words for what is in the hand. */
+export const spoken = (words: Words, f: CardFigures): string =>
+  typeof words === 'string' ? words : words(f);
 
 export const says = (words: string) => (): string => words;
 
@@ -79,7 +93,9 @@ export const says = (words: string) => (): string => words;
 export const named = (names: readonly string[]): string =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
 
-export const len = (f: CardFigures, mm: number | null): string => formatStripLength(mm ?? 0, f.units);
+/** A strip length with what it may be off. */
+export const len = (f: CardFigures, mm: number | null): string =>
+  formatStripTolerance(mm ?? 0, f.units, stripToleranceMm(f.connector));
 
 export const isScreened = (f: CardFigures): boolean => f.cable.screened && f.connector.screened;
 export const isFoil = (f: CardFigures): boolean => f.cable.screens[0] === 'foil';

@@ -1,5 +1,5 @@
 import { CORE, TIP } from '../assembly.js';
-import { bodyOn, len, says, type CardFigures, type RecipeStep } from './recipe.js';
+import { bodyOn, isFoil, len, says, type CardFigures, type RecipeStep } from './recipe.js';
 import { foldScreen, stripJacket, trimCore } from './opening.js';
 
 const bare = (f: CardFigures): number => f.cable.bareMm ?? 0.5;
@@ -23,7 +23,8 @@ const dead: RecipeStep = {
   id: 'dead',
   verb: 'inspect',
   title: says('Switch off, unplug, prove it dead'),
-  how: says('Both ends off and unplugged. Measure between the conductors and to the screen.'),
+  how: (f) =>
+    `Both ends off and unplugged. Measure ${f.cable.conductors > 1 ? 'between the conductors' : 'from the wire to every other beside it'}${f.cable.screened ? ', to the screen' : ''} and to earth.`,
   reason: 'Backlight leads carry hundreds of volts, and a charged capacitor bites with the power off.',
   accept: 'No voltage anywhere.',
   reject: 'Any voltage: find its source before you cut.',
@@ -64,7 +65,10 @@ export const solderCup: readonly RecipeStep[] = [
   {
     ...foldScreen,
     title: says('Gather the screen into one tail'),
-    how: says('Fold the foil back and bring the drain, sleeved, to where the shell takes it.'),
+    how: (f) =>
+      isFoil(f)
+        ? 'Fold the foil back and bring the drain, sleeved, to where the shell takes it.'
+        : 'Part the braid, twist it into one tail and bring it, sleeved, to where the shell takes it.',
   },
   trimCore,
   partWires,
@@ -106,8 +110,20 @@ export const solderCup: readonly RecipeStep[] = [
     girths: bodyOn,
   },
   {
+    id: 'meter',
+    verb: 'inspect',
+    title: says('Meter each wire through and against its neighbours'),
+    how: says('From each contact to the cable’s other end, and to the contacts beside it and the shell.'),
+    reason: 'Under a sleeve a bridge is not seen, and costs the sleeve to mend.',
+    accept: 'Closed along each wire, open to every neighbour and to the shell.',
+    reject: 'A path to a neighbour: a bridge or a strand; draw it off while it is open to the eye.',
+    picture: 'face',
+    minutes: 2,
+  },
+  {
     id: 'shrink',
     verb: 'shrink',
+    works: 'heat-shrink',
     title: says('Bring the sleeves up and shrink them'),
     how: says('Each sleeve over its cup, then heat from all sides.'),
     reason: 'Neighbouring cups are a millimetre apart.',
@@ -184,9 +200,9 @@ export const ribbonPress: readonly RecipeStep[] = [
   {
     id: 'finish',
     verb: 'close',
-    title: says('Fold over, clip the strain relief, check for shorts'),
+    title: says('Check for shorts, fold over, clip the strain relief'),
     how: says(
-      'Fold the ribbon back over the cover, clip the bar on, meter each contact against its neighbour.',
+      'Meter each contact against its neighbour, then fold the ribbon back over the cover and clip the bar on.',
     ),
     reason: 'A ribbon tears at its first pull without the bar; neighbours short at the cut end.',
     accept: 'Bar latched; no neighbours joined.',
@@ -208,6 +224,54 @@ const match: RecipeStep = {
   reject: 'Thinner wire: take another piece.',
   picture: 'lay-out',
   minutes: 0.3,
+};
+
+/** Screens are joined like to like, apart from the pair: a drain that is left open, or that touches a wire, is a fault. */
+const joinScreen: RecipeStep = {
+  id: 'screen-join',
+  verb: 'tie',
+  when: (f) => f.cable.screened,
+  title: (f) => (f.cable.drain ? 'Join drain to drain, screen over screen' : 'Join screen to screen'),
+  how: (f) =>
+    `${f.cable.drain ? 'Join the drain of one side to that of the other, sleeved, and wrap foil over the joints from jacket to jacket, metal on the drain.' : 'Draw both braids over the joints until they overlap, and bind them with bare wire.'} Nothing of it touches a joint: every joint is covered before.`,
+  reason: 'A screen with a gap hums, and one that touches a wire is a short that comes and goes.',
+  accept: 'Closed from screen to screen by the meter, open from screen to every wire.',
+  reject: 'A path from screen to a wire: a joint shows metal; open the wrap and cover it.',
+  picture: 'finished',
+  minutes: 1.5,
+};
+
+/** What the jacket was: one cover over all joints, onto both jackets. */
+const coverAll: RecipeStep = {
+  id: 'cover',
+  verb: 'shrink',
+  when: several,
+  works: 'sleeve',
+  title: says('Bring the outer sleeve over all and shrink it'),
+  how: says(
+    'Joints lie staggered, none beside another. The sleeve reaches 25 mm onto each jacket: from the middle outward, turning.',
+  ),
+  reason: 'It takes the jacket’s place: against damp, and so that a pull does not reach the joints.',
+  accept: 'Tight on both jackets, no lump where two joints lie side by side.',
+  reject:
+    'A sleeve short of a jacket leaves the wires to carry the pull: bind self-amalgamating tape over that side.',
+  caution: 'Hot air: finished joints and other wires out of its way.',
+  picture: 'finished',
+  minutes: 1,
+  tool: 'heat gun',
+};
+
+/** Before anything shrinks over them, joints are looked at, pulled and metered. */
+const meterThrough: RecipeStep = {
+  id: 'meter',
+  verb: 'inspect',
+  title: says('Pull, then meter each wire through and against its neighbours'),
+  how: says('Pull each joint. Meter each wire from end to end, and each joint against those beside it.'),
+  reason: 'What is covered is not looked at again.',
+  accept: 'Closed along each wire, open between wires, nothing moves.',
+  reject: 'A joint that moves or reads open: make it again now, its sleeve is still back.',
+  picture: 'finished',
+  minutes: 0.7,
 };
 
 /** The way is closed for good once the other wire hangs on this one. */
@@ -235,6 +299,7 @@ export const spliceSolderSleeve: readonly RecipeStep[] = [
   {
     id: 'shrink',
     verb: 'shrink',
+    works: 'solder-sleeve',
     title: says('Heat until the solder flows, then stop'),
     how: says(
       'From the middle outward, turning. Stop when the ring has flowed and the sealing rings have melted.',
@@ -248,6 +313,9 @@ export const spliceSolderSleeve: readonly RecipeStep[] = [
     minutes: 0.8,
     tool: 'heat gun',
   },
+  meterThrough,
+  joinScreen,
+  coverAll,
 ];
 
 export const spliceSolder: readonly RecipeStep[] = [
@@ -272,9 +340,11 @@ export const spliceSolder: readonly RecipeStep[] = [
     tool: 'soldering iron',
     girths: joined,
   },
+  meterThrough,
   {
     id: 'shrink',
     verb: 'shrink',
+    works: 'heat-shrink',
     title: says('Bring the sleeve over the joint and shrink it'),
     how: says('Centre it on the joint, heat from the middle outward.'),
     reason: 'Paper and office tapes are no insulation.',
@@ -286,6 +356,8 @@ export const spliceSolder: readonly RecipeStep[] = [
     minutes: 0.8,
     tool: 'heat gun',
   },
+  joinScreen,
+  coverAll,
 ];
 
 export const spliceCrimp: readonly RecipeStep[] = [
@@ -307,9 +379,11 @@ export const spliceCrimp: readonly RecipeStep[] = [
     tool: 'splice crimp tool',
     girths: joined,
   },
+  meterThrough,
   {
     id: 'shrink',
     verb: 'shrink',
+    works: 'heat-shrink',
     when: (f) => f.connector.parts.length > 0,
     title: says('Sleeve over the joint, shrink'),
     how: says('Centre the sleeve and heat from the middle outward.'),
@@ -321,6 +395,8 @@ export const spliceCrimp: readonly RecipeStep[] = [
     minutes: 0.6,
     tool: 'heat gun',
   },
+  joinScreen,
+  coverAll,
 ];
 
 export const spliceGel: readonly RecipeStep[] = [
@@ -357,5 +433,19 @@ export const spliceGel: readonly RecipeStep[] = [
     picture: 'finished',
     minutes: 0.2,
     tool: 'flat-jawed pliers',
+  },
+  meterThrough,
+  joinScreen,
+  {
+    id: 'closure',
+    verb: 'close',
+    when: several,
+    title: says('Lay the joints in a closure'),
+    how: says('Joints side by side without pull, jackets clamped at both ends, closure shut and labelled.'),
+    reason: 'Gel keeps the damp from the contacts, not a spade or a pull from the wires.',
+    accept: 'Both jackets held, no wire stretched, label outside.',
+    reject: 'A wire under strain lifts out of its joint: give it slack and close again.',
+    picture: 'finished',
+    minutes: 1,
   },
 ];

@@ -83,6 +83,9 @@ const LINE_PX = 19;
           ? 'Typical figures: the sheet in the bag wins.'
           : 'From the sheet in the bag.'
       }}
+      @if (plan().cuts.length > 0) {
+        {{ give() }}
+      }
     </p>
   `,
   styles: `
@@ -202,7 +205,13 @@ export class StripPlanPicture {
     return `Strip plan from the cable’s end: ${named}${cut}.`;
   });
 
+  /** What each length may be off. */
+  protected readonly give = computed(() => {
+    const { toleranceMm } = this.plan();
+    return `Each length may be off by ${formatStripLength(toleranceMm, this.units(), Math.min(toleranceMm, 1))}.`;
+  });
+
   protected figure(mm: number): string {
-    return formatStripLength(mm, this.units());
+    return formatStripLength(mm, this.units(), this.plan().toleranceMm);
   }
 }

@@ -8,12 +8,12 @@ import {
   output,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { ConnectorType, StripFigures, UnitSystem } from '@near-spoke/core';
+import { stripToleranceMm, type ConnectorType, type StripFigures, type UnitSystem } from '@near-spoke/core';
 import { ProblemNote } from '../drawing/problem-note';
 import { KitShelf } from '../kit/kit-shelf';
 
 const MM_PER_INCH = 25.4;
-const STRIP_NAMES: Record<keyof StripFigures, string> = {
+const STRIP_NAMES: Record<Exclude<keyof StripFigures, 'toleranceMm'>, string> = {
   jacketMm: 'Jacket off, from the end',
   screenMm: 'Screen off, from the end',
   insulationMm: 'Dielectric or insulation off, from the end',
@@ -98,7 +98,7 @@ export class BagFigures {
   protected readonly unit = computed(() => (this.units() === 'metric' ? 'millimetres' : 'inches'));
   protected readonly figures = computed((): Figure[] => {
     const { strip, parts } = this.connector();
-    const cuts = (Object.keys(STRIP_NAMES) as (keyof StripFigures)[]).flatMap((key) =>
+    const cuts = (Object.keys(STRIP_NAMES) as (keyof typeof STRIP_NAMES)[]).flatMap((key) =>
       strip[key] === null || (key === 'jacketMm' && strip[key] === 0)
         ? []
         : [{ key, name: STRIP_NAMES[key], mm: strip[key] }],
@@ -108,7 +108,12 @@ export class BagFigures {
       name: `Bore of the ${part.name}`,
       mm: part.boreMm,
     }));
-    return [...cuts, ...bores];
+    const give = {
+      key: 'toleranceMm',
+      name: 'Each length may be off by',
+      mm: stripToleranceMm(this.connector()),
+    };
+    return [...cuts, ...(cuts.length > 0 ? [give] : []), ...bores];
   });
   /** What was typed, by figure, in millimetres. */
   private readonly typed = linkedSignal({
@@ -131,9 +136,13 @@ export class BagFigures {
     event.preventDefault();
     const connector = this.connector();
     const typed = this.typed();
-    const strip = Object.fromEntries(
+    const lengths = Object.fromEntries(
       Object.entries(connector.strip).map(([key, mm]) => [key, mm === null ? null : (typed[key] ?? mm)]),
     ) as unknown as StripFigures;
+    const strip: StripFigures = {
+      ...lengths,
+      ...(typed['toleranceMm'] === undefined ? {} : { toleranceMm: typed['toleranceMm'] }),
+    };
     const parts = connector.parts.map((part, i) => {
       const boreMm = typed[`bore-${i}`] ?? part.boreMm;
       // The wall stays as it was: a wider bore makes a wider part.

@@ -14,7 +14,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Link } from '@near-spoke/contracts';
-import { buildCard, formatStripLength, type CardStep, type WorkCard } from '@near-spoke/core';
+import { buildCard, formatStripTolerance, type CardStep, type WorkCard } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
@@ -165,8 +165,8 @@ export class RoundPage {
       : `${link.far.outlet}, ${link.far.room}`;
   }
 
-  protected figure(mm: number): string {
-    return formatStripLength(mm, this.job()?.units ?? 'metric');
+  protected figure(mm: number, toleranceMm: number): string {
+    return formatStripTolerance(mm, this.job()?.units ?? 'metric', toleranceMm);
   }
 
   protected record(): void {

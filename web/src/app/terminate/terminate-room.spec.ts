@@ -18,7 +18,7 @@ describe('the work card on screen', () => {
   it('begins at the open end, near first', async () => {
     const room = await showRoom(TerminateRoom, { detail: nothingDone });
     expect(room.text('.ends [aria-pressed=true]')).toBe('Near end');
-    expect(room.text('.middle h2')).toBe('Strip 40 mm of jacket');
+    expect(room.text('.middle h2')).toBe('Strip 40 ± 3 mm of jacket');
   });
 
   it('takes the end the address names, done before or not', async () => {
@@ -43,7 +43,7 @@ describe('the work card on screen', () => {
     expect(room.text('.middle h2')).toBe('Lay the eight in order, read them back');
     expect(room.text('.right')).toContain('Two have changed places');
     await room.press('PageUp');
-    expect(room.text('.middle h2')).toBe('Trim tape, cord and filler');
+    expect(room.text('.middle h2')).toBe('Trim the separator and pull cord');
     expect(room.text('.middle')).toContain('Care: Clipped ends fly');
   });
 
@@ -105,7 +105,7 @@ describe('the work card on screen', () => {
     const done = room.asked.at(-1) as ReturnType<typeof LinkEvents.terminationDone>;
     expect([done.attempt.outcome, done.attempt.connectorsSpoiled]).toEqual(['spoiled', 1]);
     await keep(room, []);
-    expect(room.text('.middle h2')).toBe('Strip 40 mm of jacket');
+    expect(room.text('.middle h2')).toBe('Strip 40 ± 3 mm of jacket');
   });
 
   it('stays at the end a person chose when a spoiled try is recorded there', async () => {
@@ -249,6 +249,6 @@ describe('the work card on screen', () => {
     const room = await showRoom(TerminateRoom, { role: 'viewer', detail: nothingDone });
     for (let i = 0; i < 8; i++) await room.press('PageDown');
     expect(room.asked).toEqual([]);
-    expect(room.text('.middle h2')).toBe('Strip 40 mm of jacket');
+    expect(room.text('.middle h2')).toBe('Strip 40 ± 3 mm of jacket');
   });
 });
