@@ -14,6 +14,7 @@ import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
+import { loadBench, loadReport } from './lib/load-bench.mjs';
 import { tracesBench, tracesReport } from './lib/traces-bench.mjs';
 import { reflectometryBench, reflectometryReport } from './lib/reflectometry-bench.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
@@ -197,6 +198,7 @@ last table row and last spoke are there.
 
 const PAGE = join(root, 'docs/performance.md');
 const HEADS = {
+  load: '## A large job and a crowd',
   judgement: '## Judgement',
   reflectometry: '## Reflectometry',
   traces: '## Traces of another world',
@@ -299,13 +301,14 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `judgement`, `reflectometry` or `traces` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `judgement`, `reflectometry` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
   const [only] = process.argv.slice(2);
   const asked = (part) => only === undefined || only === part;
   if (asked('application')) await benchApplication();
+  if (asked('load')) writePart('load', loadReport(await loadBench()));
   if (asked('judgement')) {
     say('Judging 20,000 histories, or as many as HISTORIES says: most of an hour on two cores.');
     writePart('judgement', judgementReport(await judgementBench()));

@@ -1,4 +1,4 @@
-import type { Sheet, SheetRow } from './sheet.js';
+import type { SheetRow } from './sheet.js';
 
 /** A cell that a spreadsheet could take for a formula is led by an apostrophe (OWASP, CSV injection). */
 export function harmless(cell: string): string {
@@ -25,13 +25,14 @@ const COLUMNS: readonly (keyof SheetRow)[] = [
   'spoiled',
 ];
 
-/** A table as CSV (RFC 4180), with a byte order mark so that spreadsheets read UTF-8. */
-export const csvOf = (columns: readonly string[], rows: readonly (readonly string[])[]): string =>
-  `\ufeff${[columns.join(','), ...rows.map((row) => row.map(quote).join(','))].join('\r\n')}\r\n`;
+/** A byte order mark first, so that spreadsheets read UTF-8. */
+const headOf = (columns: readonly string[]): string => `\ufeff${columns.join(',')}\r\n`;
+const lineOf = (cells: readonly string[]): string => `${cells.map(quote).join(',')}\r\n`;
 
-/** The rows of a handover sheet as CSV. */
-export const sheetCsv = (sheet: Sheet): string =>
-  csvOf(
-    COLUMNS,
-    sheet.rows.map((row) => COLUMNS.map((column) => String(row[column]))),
-  );
+/** A table as CSV (RFC 4180). */
+export const csvOf = (columns: readonly string[], rows: readonly (readonly string[])[]): string =>
+  `${headOf(columns)}${rows.map(lineOf).join('')}`;
+
+/** A handover sheet as CSV, its head and one row. */
+export const csvHead = headOf(COLUMNS);
+export const csvRow = (row: SheetRow): string => lineOf(COLUMNS.map((column) => String(row[column])));

@@ -62,7 +62,8 @@ export function makeSheet({ job, details, cableNames }: SheetSource): Sheet {
   };
 }
 
-function toRow(detail: LinkDetail, cableNames: ReadonlyMap<string, string>): SheetRow {
+/** One link's line. */
+export function toRow(detail: LinkDetail, cableNames: ReadonlyMap<string, string>): SheetRow {
   const { link, tests, handovers, terminations, diagnosis } = detail;
   const proof: TestRecord | undefined = proofOf(detail) ?? notCorrected(tests).at(-1);
   const simulated = diagnosis?.simulated ? ', simulated' : '';

@@ -1,4 +1,4 @@
-import type { LinkDetail } from '@near-spoke/contracts';
+import type { Link, LinkDetail } from '@near-spoke/contracts';
 import {
   checkReading,
   isMapReading,
@@ -29,8 +29,15 @@ import {
 } from '../db/schema.js';
 import { badField, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
 import { judge } from '../judge/judge.js';
-import { expectationOf, keepStanding, practiceOf, refreshStanding, verdictNow } from './standing.js';
-import { readLink, readRecord } from './store.js';
+import {
+  expectationOf,
+  keepStanding,
+  practiceOf,
+  refreshStanding,
+  verdictsNow,
+  type Verdict,
+} from './standing.js';
+import { readLink, readRecord, readRecords, type LinkRecord } from './store.js';
 
 type Attempt = z.output<typeof newTermination>;
 type Work = z.output<typeof newCableWork>;
@@ -318,7 +325,24 @@ export async function readDetail(db: Sql, linkId: string): Promise<LinkDetail> {
   const planned = await readLink(db, linkId);
   const [jobRow] = await db.select().from(job).where(eq(job.id, planned.jobId));
   if (!jobRow) throw notFound('job');
-  const record = await readRecord(db, linkId);
-  const { diagnosis, practice } = await verdictNow(db, planned, record);
-  return { link: planned, scheme: jobRow.scheme, units: jobRow.units, ...record, diagnosis, practice };
+  const [detail] = await readDetails(db, [planned], jobRow);
+  return detail as LinkDetail;
+}
+
+/** The whole records of links of one job, in their order, by a handful of statements however many they are. */
+export async function readDetails(
+  db: Sql,
+  links: readonly Link[],
+  { scheme, units }: Pick<LinkDetail, 'scheme' | 'units'>,
+): Promise<LinkDetail[]> {
+  const records = await readRecords(
+    db,
+    links.map(({ id }) => id),
+  );
+  const whole = links.map((planned) => ({ planned, record: records.get(planned.id) as LinkRecord }));
+  const verdicts = await verdictsNow(db, whole);
+  return whole.map(({ planned, record }, n) => {
+    const { diagnosis, practice } = verdicts[n] as Verdict;
+    return { link: planned, scheme, units, ...record, diagnosis, practice };
+  });
 }

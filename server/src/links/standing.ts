@@ -99,20 +99,49 @@ export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing
   return standing;
 }
 
+export interface Verdict {
+  diagnosis: Diagnosis | null;
+  practice: Practice;
+}
+
 /** The verdict that is kept of a link, or a new one where none is, or one by other rules. */
-export async function verdictNow(
+export async function verdictNow(db: Sql, planned: Link, record: LinkHistory): Promise<Verdict> {
+  const [verdict] = await verdictsNow(db, [{ planned, record }]);
+  return verdict as Verdict;
+}
+
+/** The verdicts of many links, in their order: those that are kept by one statement, the others given anew. */
+export async function verdictsNow(
   db: Sql,
-  planned: Link,
-  record: LinkHistory,
-): Promise<{ diagnosis: Diagnosis | null; practice: Practice }> {
-  const [row] = await db
-    .select({ judged: link.judged, verdict: link.verdict })
+  links: readonly { planned: Link; record: LinkHistory }[],
+): Promise<Verdict[]> {
+  const rows = await db
+    .select({ id: link.id, judged: link.judged, verdict: link.verdict })
     .from(link)
-    .where(eq(link.id, planned.id));
-  if (row?.judged && row.verdict?.rules === RULES) return row.verdict;
-  const practice = await practiceOf(db);
-  const expected = await expectationOf(db, planned);
-  return { practice, diagnosis: (await judge({ expected, record, practice })).diagnosis };
+    .where(
+      inArray(
+        link.id,
+        links.map(({ planned }) => planned.id),
+      ),
+    );
+  const kept = new Map(
+    rows.flatMap(({ id, judged, verdict }) =>
+      judged && verdict?.rules === RULES ? [[id, verdict as Verdict]] : [],
+    ),
+  );
+  const verdicts: Verdict[] = [];
+  let practice: Practice | null = null;
+  for (const { planned, record } of links) {
+    const known = kept.get(planned.id);
+    if (known) {
+      verdicts.push(known);
+      continue;
+    }
+    practice ??= await practiceOf(db);
+    const expected = await expectationOf(db, planned);
+    verdicts.push({ practice, diagnosis: (await judge({ expected, record, practice })).diagnosis });
+  }
+  return verdicts;
 }
 
 /** So many links are judged again at once, with what changed; more wait for `judgeWaiting`. */

@@ -1,5 +1,5 @@
 import type { CableWork, Handover, Link, Termination, TestRecord } from '@near-spoke/contracts';
-import { and, asc, eq, getTableColumns } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
 import {
@@ -22,10 +22,10 @@ const panel = alias(place, 'panel');
 const outlet = alias(place, 'outlet');
 const room = alias(place, 'room');
 
-/** Links in panel order: of one job, or one by id. */
-/** A verdict is long, and asked for one link at a time. */
+/** A verdict is long, and is asked for by itself. */
 const { verdict: _verdict, ...LINK_COLUMNS } = getTableColumns(link);
 
+/** Links in panel order: of one job, or one by id. */
 export async function readLinks(db: Sql, which: { jobId: string } | { linkId: string }): Promise<Link[]> {
   const rows = await db
     .select({
@@ -90,34 +90,52 @@ export interface LinkRecord {
 }
 
 export async function readRecord(db: Sql, linkId: string): Promise<LinkRecord> {
+  const records = await readRecords(db, [linkId]);
+  return records.get(linkId) ?? { terminations: [], cableWork: [], tests: [], handovers: [] };
+}
+
+/** The records of many links, by link: as many statements as there are kinds of record. */
+export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<Map<string, LinkRecord>> {
   const who = crewMember.name;
+  const ids = [...linkIds];
   // One after another: a transaction has one connection, which asks one thing at a time.
   const terminations = await db
     .select({ row: terminationAttempt, who })
     .from(terminationAttempt)
     .innerJoin(crewMember, eq(crewMember.id, terminationAttempt.by))
-    .where(eq(terminationAttempt.linkId, linkId));
+    .where(inArray(terminationAttempt.linkId, ids));
   const works = await db
     .select({ row: cableWork, who })
     .from(cableWork)
     .innerJoin(crewMember, eq(crewMember.id, cableWork.by))
-    .where(eq(cableWork.linkId, linkId));
+    .where(inArray(cableWork.linkId, ids));
   const tests = await db
     .select({ row: testRecord, who })
     .from(testRecord)
     .innerJoin(crewMember, eq(crewMember.id, testRecord.by))
-    .where(eq(testRecord.linkId, linkId));
+    .where(inArray(testRecord.linkId, ids));
   const handovers = await db
     .select({ row: handover, who })
     .from(handover)
     .innerJoin(crewMember, eq(crewMember.id, handover.by))
-    .where(eq(handover.linkId, linkId));
-  return {
-    terminations: inOrder(terminations),
-    cableWork: inOrder(works),
-    tests: inOrder(tests),
-    handovers: inOrder(handovers),
-  };
+    .where(inArray(handover.linkId, ids));
+  const [byTermination, byWork, byTest, byHandover] = [
+    inOrder(terminations),
+    inOrder(works),
+    inOrder(tests),
+    inOrder(handovers),
+  ];
+  return new Map(
+    ids.map((id) => [
+      id,
+      {
+        terminations: byTermination.get(id) ?? [],
+        cableWork: byWork.get(id) ?? [],
+        tests: byTest.get(id) ?? [],
+        handovers: byHandover.get(id) ?? [],
+      },
+    ]),
+  );
 }
 
 interface Recorded {
@@ -130,12 +148,15 @@ interface Recorded {
 }
 type Shown<R extends Recorded> = Omit<R, 'at' | 'linkId' | 'seq'> & { at: string };
 
-/** Rows as records: in their turns, the person by name, the time as text. */
-function inOrder<R extends Recorded>(rows: { row: R; who: string }[]): Shown<R>[] {
-  return rows
-    .sort((a, b) => a.row.turn - b.row.turn)
-    .map(
-      ({ row: { linkId: _linkId, seq: _seq, ...row }, who }) =>
-        ({ ...row, by: who, at: row.at.toISOString() }) as Shown<R>,
-    );
+/** Rows as records of each link: in their turns, the person by name, the time as text. */
+function inOrder<R extends Recorded>(rows: { row: R; who: string }[]): Map<string, Shown<R>[]> {
+  const byLink = new Map<string, Shown<R>[]>();
+  for (const { row, who } of rows.sort((a, b) => a.row.turn - b.row.turn)) {
+    const { linkId, seq: _seq, ...rest } = row;
+    const shown = { ...rest, by: who, at: row.at.toISOString() } as unknown as Shown<R>;
+    const list = byLink.get(linkId);
+    if (list) list.push(shown);
+    else byLink.set(linkId, [shown]);
+  }
+  return byLink;
 }
