@@ -10,7 +10,7 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { join, relative } from 'node:path';
+import { basename, join, relative } from 'node:path';
 import { root } from './folders.mjs';
 import { Plain, say } from './plain.mjs';
 import { captureLater } from './run.mjs';
@@ -96,12 +96,13 @@ async function bundleNode(folder) {
     outfile: join(folder, 'server.mjs'),
     tsconfig: join(root, 'server/tsconfig.json'),
   });
-  await build({
-    ...shared,
-    entryPoints: [join(root, 'server/src/judge/judge-worker.ts')],
-    outfile: join(folder, 'judge-worker.mjs'),
-    tsconfig: join(root, 'server/tsconfig.json'),
-  });
+  for (const worker of ['judge/judge-worker', 'handover/handover-worker'])
+    await build({
+      ...shared,
+      entryPoints: [join(root, `server/src/${worker}.ts`)],
+      outfile: join(folder, `${basename(worker)}.mjs`),
+      tsconfig: join(root, 'server/tsconfig.json'),
+    });
   await build({
     ...shared,
     entryPoints: [join(root, 'instruments/src/main.ts')],

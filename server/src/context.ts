@@ -8,6 +8,8 @@ import type { TakenReadings } from './instruments/taken.js';
 /** What the resources work with. */
 export interface Context {
   db: Database;
+  /** Where the database is, for threads with connections of their own. */
+  databaseUrl: string;
   /** Connections that no work can take away: for who is signed in, and whether the database answers. */
   quick: Database;
   log: Logger;

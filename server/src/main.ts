@@ -7,6 +7,7 @@ import { ScopeClient } from './instruments/scope.js';
 import { TakenReadings } from './instruments/taken.js';
 import { stockKit } from './kit/store.js';
 import { judgeWaiting } from './links/standing.js';
+import { endHandovers } from './handover/handover.js';
 import { endJudging } from './judge/judge.js';
 import { isDemo, loadDemo } from './demo/load.js';
 
@@ -37,6 +38,7 @@ async function main(): Promise<void> {
   const context = {
     db: database.db,
     quick: database.quick,
+    databaseUrl: env.DATABASE_URL ?? '',
     log,
     version: env.APP_VERSION ?? '0',
     instruments,
@@ -55,7 +57,9 @@ async function main(): Promise<void> {
     console.log(demo ? 'ready demo' : 'ready');
   });
   const stop = (): void => {
-    server.close(() => void Promise.all([database.close(), endJudging()]).then(() => process.exit(0)));
+    server.close(
+      () => void Promise.all([database.close(), endJudging(), endHandovers()]).then(() => process.exit(0)),
+    );
     server.closeIdleConnections();
     // Requests under way may end.
     setTimeout(() => server.closeAllConnections(), ENDS_WITHIN_MS).unref();

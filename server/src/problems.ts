@@ -109,7 +109,7 @@ const PG_FOREIGN_KEY = '23503';
 const SOON = { type: 'about:blank', title: 'Not just now', status: 503 } as const;
 
 /** The database away for a moment, or busy with others: nothing was kept, and trying again helps. */
-function passingProblem(error: unknown): Refusal | null {
+export function passingProblem(error: unknown): Refusal | null {
   const again = (detail: string): Refusal => new Refusal(SOON.status, SOON.title, detail);
   if (isAway(error))
     return again(

@@ -67,7 +67,8 @@ export async function startApp(
   const context = {
     db: database.db,
     quick: database.quick,
-    log: pino({ level: 'silent' }),
+    databaseUrl: url,
+    log: pino({ level: process.env['TEST_LOG'] ?? 'silent' }),
     version: '9.9.9',
     instruments: options.instruments ?? new InstrumentClient(null),
     scope: options.scope ?? new ScopeClient(null),

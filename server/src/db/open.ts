@@ -54,6 +54,17 @@ async function bringUpToDate(url: string, migrationsFolder: string): Promise<voi
   }
 }
 
+const readers = new Map<string, Database>();
+
+/** One connection of a thread of its own, for reading; it is closed when it has been idle for a while. */
+export function openReader(url: string): Database {
+  const known = readers.get(url);
+  if (known) return known;
+  const reader = drizzle(openPool(url, 1), { schema });
+  readers.set(url, reader);
+  return reader;
+}
+
 /** Opens a pool and brings the schema up to date. `migrationsFolder` holds the generated SQL. */
 export async function openDatabase(url: string, migrationsFolder: string): Promise<OpenDatabase> {
   await bringUpToDate(url, migrationsFolder);

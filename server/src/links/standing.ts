@@ -138,6 +138,10 @@ export async function verdictsNow(
       continue;
     }
     practice ??= await practiceOf(db);
+    if (record.tests.length === 0) {
+      verdicts.push({ practice, diagnosis: null });
+      continue;
+    }
     const expected = await expectationOf(db, planned);
     verdicts.push({ practice, diagnosis: (await judge({ expected, record, practice })).diagnosis });
   }

@@ -1,0 +1,94 @@
+import type { Job, LinkDetail } from '@near-spoke/contracts';
+import { sql } from 'drizzle-orm';
+import { once } from 'node:events';
+import { openReader } from '../db/open.js';
+import type { Sql } from '../db/open.js';
+import { readJob } from '../jobs/store.js';
+import { readKit } from '../kit/store.js';
+import { readDetails } from '../links/record.js';
+import { readLinks } from '../links/store.js';
+import { passingProblem } from '../problems.js';
+import { csvHead, csvRow } from './csv.js';
+import type { Made, ToHandOver } from './handover.js';
+import { sheetPdf } from './pdf.js';
+import { makeSheet, toRow } from './sheet.js';
+
+/** Links whose records are read at a time: enough to need few statements, few enough to hold in memory. */
+const AT_A_TIME = 100;
+/** A slow line may pause between two pieces for so long before the snapshot is given up. */
+const PATIENCE_MS = 120_000;
+
+/** Reads a job and makes one file of it, piece by piece; runs in a worker thread, one file at a time. */
+export default async function handOver({ url, jobId, kind, made, port }: ToHandOver): Promise<Made> {
+  const taker = { left: false };
+  port.on('close', () => (taker.left = true));
+  try {
+    // One snapshot of the job, so that every row speaks of the same moment.
+    await openReader(url).transaction(
+      async (tx) => {
+        await tx.execute(sql.raw(`SET LOCAL idle_in_transaction_session_timeout = ${PATIENCE_MS}`));
+        const job = await readJob(tx, jobId);
+        for await (const piece of piecesOf(tx, job, { kind, made, taker })) {
+          if (taker.left) return;
+          const bytes = new Uint8Array(Buffer.from(piece));
+          port.postMessage(bytes, [bytes.buffer]);
+          // The next is made when this one is on its way.
+          await Promise.race([once(port, 'message'), once(port, 'close')]);
+        }
+      },
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
+    );
+    return { problem: null };
+  } catch (error) {
+    const passing = passingProblem(error);
+    if (!passing) throw error;
+    return { problem: passing.problem };
+  } finally {
+    port.close();
+  }
+}
+
+async function* piecesOf(
+  tx: Sql,
+  job: Job,
+  { kind, made, taker }: Pick<ToHandOver, 'kind' | 'made'> & { taker: Taker },
+): AsyncGenerator<string | Buffer> {
+  if (kind === 'json') {
+    yield* jsonPieces(job, detailsOf(tx, job, taker));
+    return;
+  }
+  const kit = await readKit(tx);
+  const cableNames = new Map(kit.cables.map((cable) => [cable.id, cable.name]));
+  if (kind === 'csv') {
+    yield csvHead;
+    for await (const some of detailsOf(tx, job, taker))
+      yield some.map((detail) => csvRow(toRow(detail, cableNames))).join('');
+    return;
+  }
+  const details: LinkDetail[] = [];
+  for await (const some of detailsOf(tx, job, taker)) details.push(...some);
+  if (taker.left) return;
+  yield await sheetPdf(makeSheet({ job, details, cableNames }), { at: new Date(made.at), by: made.by });
+}
+
+/** Who takes the pieces, and whether they still do. */
+interface Taker {
+  left: boolean;
+}
+
+async function* detailsOf(tx: Sql, job: Job, taker: Taker): AsyncGenerator<LinkDetail[]> {
+  const links = await readLinks(tx, { jobId: job.id });
+  for (let n = 0; n < links.length && !taker.left; n += AT_A_TIME)
+    yield await readDetails(tx, links.slice(n, n + AT_A_TIME), job);
+}
+
+/** One link a line, so that even a large file is read and compared with plain tools. */
+async function* jsonPieces(job: Job, details: AsyncIterable<LinkDetail[]>): AsyncGenerator<string> {
+  yield `{"format":"near-spoke/handover","formatVersion":1,"job":${JSON.stringify(job)},"links":[`;
+  let first = true;
+  for await (const some of details) {
+    yield some.map((detail, n) => `${first && n === 0 ? '\n' : ',\n'}${JSON.stringify(detail)}`).join('');
+    first = false;
+  }
+  yield '\n]}\n';
+}

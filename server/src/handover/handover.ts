@@ -1,0 +1,85 @@
+import type { Problem } from '@near-spoke/contracts';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
+import { Piscina } from 'piscina';
+import { Refusal } from '../problems.js';
+
+/** A file of a job to be made. */
+export interface ToHandOver {
+  /** Of the database. */
+  url: string;
+  jobId: string;
+  kind: 'pdf' | 'csv' | 'json';
+  made: { at: string; by: string };
+  /** Takes the pieces; a message back asks for the next, closing it says that nobody wants them any more. */
+  port: MessagePort;
+}
+
+export interface Made {
+  /** Why it could not be made just now. */
+  problem: Problem | null;
+}
+
+/** So many files may wait before people are asked to try again. */
+const WAITING = 40;
+
+let pool: Piscina | null = null;
+
+/** One file at a time beside everything else: those who record work are never behind those who read all of it. */
+const thread = (): Piscina =>
+  (pool ??= new Piscina({
+    filename: new URL(
+      import.meta.url.endsWith('.ts') ? './handover-worker.ts' : './handover-worker.mjs',
+      import.meta.url,
+    ).href,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 30_000,
+  }));
+
+/**
+ * Makes a file of a job in a worker thread, piece by piece as it is taken; who stops taking ends the work.
+ *
+ * @throws Refusal 503 where too many wait, or the database does not answer
+ */
+export async function* handOver(one: Omit<ToHandOver, 'port'>): AsyncGenerator<Uint8Array> {
+  if (thread().queueSize >= WAITING)
+    throw new Refusal(503, 'Busy', 'Many files are being made just now. Try again in a moment.');
+  const { port1: ours, port2: theirs } = new MessageChannel();
+  const pieces: Uint8Array[] = [];
+  let wake: () => void = () => undefined;
+  let ended = false;
+  ours.on('message', (piece: Uint8Array) => {
+    pieces.push(piece);
+    wake();
+  });
+  const done = thread()
+    .run({ ...one, port: theirs }, { transferList: [theirs] })
+    .finally(() => {
+      ended = true;
+      wake();
+    }) as Promise<Made>;
+  // It is waited for below; until then a failure is no surprise.
+  done.catch(() => undefined);
+  try {
+    for (;;) {
+      const piece = pieces.shift();
+      if (piece) {
+        yield piece;
+        ours.postMessage('more');
+      } else if (ended) break;
+      else await new Promise<void>((resolve) => (wake = resolve));
+    }
+    const { problem } = await done;
+    if (problem) throw new Refusal(problem.status, problem.title, problem.detail ?? '');
+  } finally {
+    // Nobody takes the rest: what waits is not begun, and what runs stops where it is.
+    ours.close();
+  }
+}
+
+/** Ends the thread, when the server stops. */
+export async function endHandovers(): Promise<void> {
+  const ending = pool;
+  pool = null;
+  await ending?.destroy();
+}
