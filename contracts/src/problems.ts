@@ -14,6 +14,8 @@ export const problem = z.object({
   sent: z.unknown().optional(),
   changedBy: z.string().optional(),
   changedAt: z.string().optional(),
+  /** On what failed at the server: the number of the request, under which its log tells more. */
+  request: z.string().optional(),
 });
 export type Problem = z.infer<typeof problem>;
 

@@ -19,6 +19,7 @@ import { kitHandlers } from './kit/routes.js';
 import { linkHandlers } from './links/routes.js';
 import { problemHandler, Refusal } from './problems.js';
 import { reelHandlers } from './reels/routes.js';
+import { measured, numbered } from './seen.js';
 import { sessionHandlers } from './session/routes.js';
 
 const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
@@ -47,6 +48,9 @@ export function createApp(context: Context, webFolder: string | null): Express {
       strictTransportSecurity: false,
     }),
   );
+  const { counted, told } = measured(context.connections);
+  app.use('/api', numbered(context.log), counted);
+  app.get('/metrics', told);
   app.use(compression());
   const signInLimit = rateLimit({
     windowMs: SIGN_IN_WINDOW_MS,

@@ -1,6 +1,6 @@
 import type { CrewMember } from '@near-spoke/contracts';
 import type { Logger } from 'pino';
-import type { Database } from './db/open.js';
+import type { Database, PoolFigures } from './db/open.js';
 import type { InstrumentClient } from './instruments/client.js';
 import type { ScopeClient } from './instruments/scope.js';
 import type { TakenReadings } from './instruments/taken.js';
@@ -10,6 +10,8 @@ export interface Context {
   db: Database;
   /** Where the database is, for threads with connections of their own. */
   databaseUrl: string;
+  /** How the connections to it are used. */
+  connections: () => PoolFigures;
   /** Connections that no work can take away: for who is signed in, and whether the database answers. */
   quick: Database;
   log: Logger;

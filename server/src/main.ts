@@ -34,11 +34,14 @@ async function main(): Promise<void> {
   await stockKit(database.db);
   if (env.DEMO_FOLDER) await loadDemo(database.db, instruments, env.DEMO_FOLDER);
   await judgeWaiting(database.db);
+  if (database.unrestricted)
+    log.warn({ because: database.unrestricted }, 'works with the rights of the database owner');
   const demo = await isDemo(database.db);
   const context = {
     db: database.db,
     quick: database.quick,
-    databaseUrl: env.DATABASE_URL ?? '',
+    databaseUrl: database.url,
+    connections: database.figures,
     log,
     version: env.APP_VERSION ?? '0',
     instruments,

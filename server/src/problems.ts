@@ -152,13 +152,18 @@ export function problemHandler(log: Logger): ErrorRequestHandler {
             : (bodyProblem(error as HttpError) ?? passingProblem(error) ?? databaseProblem(error));
     if (refusal?.problem.status === SOON.status) response.set('Retry-After', '2');
     if (!refusal || refusal.problem.status === SOON.status)
-      log.error({ err: error, method: request.method, path: request.path }, 'request failed');
-    const problem = refusal?.problem ?? {
+      log.error(
+        { err: error, request: request.id, method: request.method, path: request.path },
+        'request failed',
+      );
+    const kept: Problem = refusal?.problem ?? {
       type: 'about:blank',
       title: 'Could not be done',
       status: 500,
-      detail: 'Something failed on the server; nothing was saved. Try again, and tell the lead if it stays.',
+      detail: 'Something failed on the server. Look whether it was saved before you try again.',
     };
+    // The number under which the log tells more.
+    const problem = kept.status >= 500 && request.id ? { ...kept, request: String(request.id) } : kept;
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
 }

@@ -4,7 +4,7 @@ import { createServer, type AddressInfo, type Server, type Socket } from 'node:n
 import { CABLE_TYPES } from '@near-spoke/core';
 import type { Express } from 'express';
 import pg from 'pg';
-import { pino } from 'pino';
+import { pino, type Logger } from 'pino';
 import request from 'supertest';
 import { hashPassphrase } from '../src/access/passphrase.js';
 import { createApp } from '../src/app.js';
@@ -57,6 +57,7 @@ export async function startApp(
     signInLimit?: number;
     simulation?: boolean;
     webFolder?: string;
+    log?: Logger;
   } = {},
 ): Promise<TestApp> {
   const { url, drop } = await emptyDatabase();
@@ -67,8 +68,9 @@ export async function startApp(
   const context = {
     db: database.db,
     quick: database.quick,
-    databaseUrl: url,
-    log: pino({ level: process.env['TEST_LOG'] ?? 'silent' }),
+    databaseUrl: database.url,
+    connections: database.figures,
+    log: options.log ?? pino({ level: 'silent' }),
     version: '9.9.9',
     instruments: options.instruments ?? new InstrumentClient(null),
     scope: options.scope ?? new ScopeClient(null),

@@ -1,6 +1,7 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { applicationRole, type ApplicationRole } from './roles.js';
 import * as schema from './schema.js';
 
 export type Database = NodePgDatabase<typeof schema>;
@@ -11,7 +12,20 @@ export interface OpenDatabase {
   db: Database;
   /** A few connections that no work can take away: for who is signed in, and whether the database answers. */
   quick: Database;
+  /** Where it works, with the rights it works with. */
+  url: string;
+  /** Why it works with more rights than it needs; null where it does not. */
+  unrestricted: string | null;
+  /** How its connections are used just now. */
+  figures(): PoolFigures;
   close(): Promise<void>;
+}
+
+export interface PoolFigures {
+  total: number;
+  idle: number;
+  /** Who waits for one. */
+  waiting: number;
 }
 
 /** Any number that only this application uses: whoever holds it brings the schema up to date. */
@@ -39,15 +53,16 @@ function openPool(url: string, most: number): pg.Pool {
 
 /**
  * Brings the schema up to date, one process at a time: of two that start together the second waits and
- * finds it done.
+ * finds it done. Answers the role that the application works as.
  */
-async function bringUpToDate(url: string, migrationsFolder: string): Promise<void> {
+async function bringUpToDate(url: string, migrationsFolder: string): Promise<ApplicationRole> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 5000 });
   client.on('error', () => undefined);
   await client.connect();
   try {
     await client.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
     await migrate(drizzle(client, { schema }), { migrationsFolder });
+    return await applicationRole(client, url);
   } finally {
     // The lock ends with its connection.
     await client.end();
@@ -65,13 +80,16 @@ export function openReader(url: string): Database {
   return reader;
 }
 
-/** Opens a pool and brings the schema up to date. `migrationsFolder` holds the generated SQL. */
+/** Brings the schema up to date as its owner, and opens pools as the application's own role. `migrationsFolder` holds the generated SQL. */
 export async function openDatabase(url: string, migrationsFolder: string): Promise<OpenDatabase> {
-  await bringUpToDate(url, migrationsFolder);
-  const [pool, few] = [openPool(url, 10), openPool(url, QUICK_CONNECTIONS)];
+  const role = await bringUpToDate(url, migrationsFolder);
+  const [pool, few] = [openPool(role.url, 10), openPool(role.url, QUICK_CONNECTIONS)];
   return {
+    url: role.url,
+    unrestricted: role.because,
     db: drizzle(pool, { schema }),
     quick: drizzle(few, { schema }),
+    figures: () => ({ total: pool.totalCount, idle: pool.idleCount, waiting: pool.waitingCount }),
     close: async () => {
       await Promise.all([pool.end(), few.end()]);
     },

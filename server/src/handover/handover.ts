@@ -77,6 +77,9 @@ export async function* handOver(one: Omit<ToHandOver, 'port'>): AsyncGenerator<U
   }
 }
 
+/** Files that wait for the thread. */
+export const filesWaiting = (): number => pool?.queueSize ?? 0;
+
 /** Ends the thread, when the server stops. */
 export async function endHandovers(): Promise<void> {
   const ending = pool;

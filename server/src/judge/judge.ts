@@ -60,6 +60,9 @@ export async function judge(one: ToJudge): Promise<Judged> {
   }
 }
 
+/** Records that wait for a thread. */
+export const recordsWaiting = (): number => pool?.queueSize ?? 0;
+
 /** Ends the threads, when the server stops. */
 export async function endJudging(): Promise<void> {
   const ending = pool;

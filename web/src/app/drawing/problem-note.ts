@@ -9,6 +9,11 @@ import type { Problem } from '@near-spoke/contracts';
     <div role="alert">
       <strong>{{ problem().title }}</strong>
       <p>{{ problem().detail }}</p>
+      @if (problem().request; as number) {
+        <p class="small">
+          Tell the lead this number if it stays: <code>{{ number }}</code>
+        </p>
+      }
       @if ((problem().errors?.length ?? 0) > 1) {
         <ul>
           @for (error of problem().errors; track $index) {
