@@ -1,0 +1,22 @@
+import { torture } from '../lib/torture.mjs';
+
+describe('an application that is hurt while people record work', () => {
+  it('keeps all that it acknowledged, once and whole, and comes back by itself', async () => {
+    const { done, acknowledged, lost, twice, half, errors, away } = await torture({
+      minutes: 0.5,
+      harms: [
+        'connection killed',
+        'connection ended',
+        'database stopped',
+        'database frozen',
+        'server killed',
+      ],
+    });
+    expect(Object.values(done).every((times) => times > 0))
+      .withContext(JSON.stringify(done))
+      .toBeTrue();
+    expect(acknowledged).toBeGreaterThan(50);
+    expect({ lost, twice, half, errors }).toEqual({ lost: 0, twice: 0, half: 0, errors: [] });
+    expect(away.every(({ ms }) => Number.isFinite(ms))).toBeTrue();
+  }, 240_000);
+});

@@ -1,0 +1,41 @@
+import { checkNode, ensurePackages } from './lib/machine.mjs';
+import { ensureBuild } from './lib/build.mjs';
+import { Plain, runMain, say } from './lib/plain.mjs';
+
+const HELP = `npm run torture [-- --minutes N]    hurts a running application of its own at random while work is recorded, and
+                                   counts what was acknowledged, lost, kept twice or by half (10 minutes)`;
+
+const quantile = (values, q) => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? NaN;
+};
+
+await runMain(async () => {
+  checkNode();
+  const args = process.argv.slice(2);
+  if (args.includes('--help')) return say(HELP);
+  const minutes = args[0] === '--minutes' ? Number(args[1]) : args.length === 0 ? 10 : NaN;
+  if (!(minutes > 0)) throw new Plain(`Give minutes over 0.\n${HELP}`);
+  ensurePackages();
+  await ensureBuild();
+  const { torture } = await import('./lib/torture.mjs');
+  const result = await torture({ minutes, said: say });
+  const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
+  say('');
+  for (const [name, times] of Object.entries(result.done)) {
+    const own = result.away.filter((each) => each.name === name).map(({ ms }) => ms);
+    say(
+      `${name.padEnd(20)} ${String(times).padStart(4)} times, saving again after ${seconds(quantile(own, 0.5))}, at most ${seconds(Math.max(...own))}`,
+    );
+  }
+  const all = result.away.map(({ ms }) => ms);
+  say(
+    `All: ${all.length}, saving again after ${seconds(quantile(all, 0.5))} at the median, ${seconds(Math.max(...all))} at most.`,
+  );
+  say(
+    `Acknowledged ${result.acknowledged}, lost ${result.lost}, kept twice ${result.twice}, by half ${result.half}; sendings that had to be repeated ${result.refused}.`,
+  );
+  for (const error of result.errors) say(error);
+  const bad = result.lost + result.twice + result.half + result.errors.length;
+  if (bad > 0 || all.includes(Infinity)) process.exitCode = 1;
+});
