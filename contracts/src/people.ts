@@ -32,6 +32,22 @@ export const signIn = z.strictObject({
   name: line(80),
   passphrase: z.string().min(1, { error: 'Give the passphrase.' }).max(200),
 });
+/** A person's own: the old one shows that it is that person who asks. */
+export const passphraseChange = z.strictObject({
+  old: z.string().min(1, { error: 'Give the passphrase that you have.' }).max(200),
+  next: passphrase,
+});
+
+/** A session of the person who asks; its id opens nothing. */
+export const ownSession = z.object({
+  id: z.string(),
+  begun: z.string(),
+  until: z.string(),
+  /** The one that asks. */
+  here: z.boolean(),
+});
+export type OwnSession = z.infer<typeof ownSession>;
+
 export const demoSignIn = z.strictObject({ crewId: uuid });
 
 /** Who is signed in, or what is needed before anyone can be. */

@@ -1,5 +1,15 @@
 import * as z from 'zod';
-import { crewChange, crewMember, demoSignIn, newCrewMember, sessionState, setup, signIn } from '../people.js';
+import {
+  crewChange,
+  crewMember,
+  demoSignIn,
+  newCrewMember,
+  ownSession,
+  passphraseChange,
+  sessionState,
+  setup,
+  signIn,
+} from '../people.js';
 import { uuid } from '../text.js';
 import { everyone, leads, type Endpoint } from './endpoint.js';
 
@@ -50,6 +60,31 @@ export const peopleEndpoints = {
     summary: 'Sign out',
     access: everyone,
     response: sessionState,
+  },
+  ownSessions: {
+    method: 'get',
+    path: '/api/session/all',
+    summary: 'Where the person who asks is signed in',
+    access: everyone,
+    response: z.array(ownSession),
+  },
+  endOwnSession: {
+    method: 'delete',
+    path: '/api/session/all/:sessionId',
+    summary: 'End another session of one’s own',
+    access: everyone,
+    params: z.object({
+      sessionId: z.string().regex(/^[0-9a-f]{16}$/, { error: 'Not the id of a session.' }),
+    }),
+    response: z.array(ownSession),
+  },
+  changeOwnPassphrase: {
+    method: 'post',
+    path: '/api/session/passphrase',
+    summary: 'Change one’s own passphrase, which ends one’s other sessions',
+    access: everyone,
+    body: passphraseChange,
+    response: z.array(ownSession),
   },
   setup: {
     method: 'post',

@@ -1,5 +1,5 @@
-import type { SessionState } from '@near-spoke/contracts';
-import { asc, eq, sql } from 'drizzle-orm';
+import type { OwnSession, SessionState } from '@near-spoke/contracts';
+import { and, asc, desc, eq, gt, ne, sql } from 'drizzle-orm';
 import type { Request } from 'express';
 import { hashPassphrase, passphraseMatches } from '../access/passphrase.js';
 import { Slowing } from '../access/slowing.js';
@@ -7,9 +7,9 @@ import { beginSession, currentSession, endSession } from '../access/sessions.js'
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { asCrewMember } from '../crew/routes.js';
-import { crewMember } from '../db/schema.js';
+import { crewMember, session } from '../db/schema.js';
 import { isDemo } from '../demo/load.js';
-import { Refusal } from '../problems.js';
+import { badField, notFound, Refusal } from '../problems.js';
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
 const PASSED_ON = [
@@ -51,7 +51,17 @@ async function signedIn(context: Context, crewId: string, token: string): Promis
 
 export function sessionHandlers(
   context: Context,
-): Pick<Handlers, 'session' | 'signIn' | 'demoSignIn' | 'signOut' | 'setup'> {
+): Pick<
+  Handlers,
+  | 'session'
+  | 'signIn'
+  | 'demoSignIn'
+  | 'signOut'
+  | 'setup'
+  | 'ownSessions'
+  | 'endOwnSession'
+  | 'changeOwnPassphrase'
+> {
   const { db } = context;
   const slowing = new Slowing(context.signInLimit);
   return {
@@ -94,6 +104,41 @@ export function sessionHandlers(
       return stateFor(context, request);
     },
 
+    ownSessions: ({ request }) => ownSessions(context, request),
+
+    endOwnSession: async ({ params, request }) => {
+      const here = await currentSession(context, request);
+      const ended = await db
+        .delete(session)
+        .where(
+          and(
+            eq(session.crewId, here?.crew.id ?? ''),
+            eq(shownId, params.sessionId),
+            ne(session.tokenHash, here?.tokenHash ?? ''),
+          ),
+        )
+        .returning({ id: session.tokenHash });
+      if (ended.length === 0) throw notFound('other session of yours');
+      return ownSessions(context, request);
+    },
+
+    changeOwnPassphrase: async ({ body, crew, request }) => {
+      const here = await currentSession(context, request);
+      await slowing.try(crew.name, request.ip ?? '', async () => {
+        const [row] = await db.select().from(crewMember).where(eq(crewMember.id, crew.id));
+        if (!(await passphraseMatches(row?.passphraseHash ?? null, body.old)))
+          throw badField('old', 'This is not the passphrase that you have now.');
+      });
+      const passphraseHash = await hashPassphrase(body.next);
+      await db.transaction(async (tx) => {
+        await tx.update(crewMember).set({ passphraseHash }).where(eq(crewMember.id, crew.id));
+        await tx
+          .delete(session)
+          .where(and(eq(session.crewId, crew.id), ne(session.tokenHash, here?.tokenHash ?? '')));
+      });
+      return ownSessions(context, request);
+    },
+
     setup: async ({ body, response }) => {
       const passphraseHash = await hashPassphrase(body.passphrase);
       await db.transaction(async (tx) => {
@@ -106,6 +151,25 @@ export function sessionHandlers(
       return signedIn(context, body.id, await beginSession(context, body.id, response));
     },
   };
+}
+
+/** A session is spoken of by part of its token's hash, which opens nothing. */
+const shownId = sql<string>`left(${session.tokenHash}, 16)`;
+
+/** Where the person who asks is signed in, the newest first. */
+async function ownSessions(context: Context, request: Request): Promise<OwnSession[]> {
+  const here = await currentSession(context, request);
+  const rows = await context.db
+    .select({ id: shownId, begun: session.createdAt, until: session.expiresAt, tokenHash: session.tokenHash })
+    .from(session)
+    .where(and(eq(session.crewId, here?.crew.id ?? ''), gt(session.expiresAt, new Date())))
+    .orderBy(desc(session.createdAt));
+  return rows.map(({ id, begun, until, tokenHash }) => ({
+    id,
+    begun: begun.toISOString(),
+    until: until.toISOString(),
+    here: tokenHash === here?.tokenHash,
+  }));
 }
 
 async function demoPeople(context: Context, request: Request): Promise<string[]> {

@@ -11,6 +11,7 @@ import { Api, problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
+import { Yourself } from './yourself';
 
 /** The crew: who is in it, and, for the lead, who may do what. */
 @Component({
@@ -22,6 +23,7 @@ import { sessionFeature } from '../session/session.state';
     MatInputModule,
     MatSelectModule,
     ProblemNote,
+    Yourself,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -74,6 +76,7 @@ import { sessionFeature } from '../session/session.state';
           <button matButton="filled" class="main-action" [disabled]="form.invalid">Add</button>
         </form>
       }
+      <ns-yourself />
     </main>
   `,
   styles: `

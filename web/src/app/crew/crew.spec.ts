@@ -22,6 +22,7 @@ function crewServer(): FakeServer {
       (people = people.map((one) =>
         one.id === params?.['crewId'] ? { ...one, ...(body as Partial<CrewMember>) } : one,
       )),
+    ownSessions: () => [],
     addCrew: ({ body }) => (people = [...people, { ...(body as CrewMember), active: true, version: 1 }]),
   });
 }
@@ -38,7 +39,7 @@ async function fill(room: Room<CrewPage>, name: string, text: string): Promise<v
 const add = (room: Room<CrewPage>): HTMLButtonElement =>
   room.page.querySelector('form button') as HTMLButtonElement;
 const names = (room: Room<CrewPage>): string[] =>
-  [...room.page.querySelectorAll('li strong')].map((one) => one.textContent ?? '');
+  [...room.page.querySelectorAll('li.sheet strong')].map((one) => one.textContent ?? '');
 
 describe('the crew', () => {
   it('has its roles changed by the lead, each by its own version', async () => {
@@ -106,8 +107,8 @@ describe('the crew', () => {
   it('is read by a technician', async () => {
     const room = await show(crewServer(), 'technician');
     expect(names(room)).toEqual(['Ines', 'Tobi']);
-    expect(room.page.querySelector('form')).toBeNull();
-    expect(room.page.querySelector('button')).toBeNull();
+    expect(room.page.querySelector('form.sheet')).toBeNull();
+    expect(room.page.querySelector('li.sheet button')).toBeNull();
   });
 
   it('says so when it cannot be read', async () => {
