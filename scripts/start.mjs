@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { home as homeFolder, root } from './lib/folders.mjs';
 import { ensureBuild } from './lib/build.mjs';
+import { askPassphrase, giveNewPassphrase } from './lib/new-passphrase.mjs';
 import { checkNode, ensurePackages } from './lib/machine.mjs';
 import { Plain, runMain, say } from './lib/plain.mjs';
 import { startHomeCluster } from './lib/postgres.mjs';
@@ -13,19 +14,25 @@ import { openLog, startService } from './lib/service.mjs';
 const HELP = `npm start                      install what is missing, build, start; the demo on the first start
 npm start -- --empty           no demo in an empty database
 npm start -- --reset-demo      throw all data away and load the demo again (asks first; --yes does not)
+npm start -- --new-passphrase NAME   give somebody a new passphrase first, who has lost it and whom nobody can let in
 
 PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), DATABASE_URL (instead of a private database),
 SCOPE_ADAPTER (an adapter file: a bench oscilloscope of yours instead of the simulated one)`;
 
 function readOptions(args) {
-  const known = ['--empty', '--reset-demo', '--yes', '--help'];
-  const unknown = args.find((arg) => !known.includes(arg));
+  const known = ['--empty', '--reset-demo', '--yes', '--help', '--new-passphrase'];
+  const at = args.indexOf('--new-passphrase');
+  const forName = at < 0 ? null : (args[at + 1] ?? '');
+  if (forName !== null && (forName === '' || forName.startsWith('--')))
+    throw new Plain('--new-passphrase wants the name of somebody in the crew.');
+  const unknown = args.find((arg, n) => !known.includes(arg) && (at < 0 || n !== at + 1));
   if (unknown) throw new Plain(`There is no option ${unknown}.\n${HELP}`);
   const options = {
     empty: args.includes('--empty'),
     resetDemo: args.includes('--reset-demo'),
     yes: args.includes('--yes'),
     help: args.includes('--help'),
+    forName,
   };
   if (options.empty && options.resetDemo) throw new Plain('Choose one of --empty and --reset-demo.');
   const port = process.env.PORT || '4870';
@@ -157,6 +164,8 @@ await runMain(async () => {
       await clearDatabase(databaseUrl);
       rmSync(world, { force: true });
     }
+    if (options.forName !== null)
+      await giveNewPassphrase(databaseUrl, options.forName, await askPassphrase(options.forName));
     const firstWorld = options.empty ? {} : { INSTRUMENT_FIRST_WORLD: join(build, 'demo/world.json') };
     const instrumentLog = await openLog(options.home, 'instruments');
     // Begun again it listens where the server knows it.

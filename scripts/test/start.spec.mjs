@@ -44,6 +44,7 @@ describe('npm start', () => {
   for (const [what, args, env, sentence] of [
     ['an unknown option', ['--demo'], {}, 'There is no option --demo.'],
     ['a port that is none', [], { PORT: 'eighty' }, 'PORT is "eighty"'],
+    ['a new passphrase for nobody', ['--new-passphrase'], {}, 'wants the name of somebody'],
     ['contrary options', ['--empty', '--reset-demo'], {}, 'Choose one of'],
     ['a reset nobody confirmed', ['--reset-demo'], {}, 'Add --yes to confirm.'],
     [

@@ -49,6 +49,20 @@ describe('one’s own passphrase and sessions', () => {
     expect(await stateOf(elsewhere)).toBe('signed-out');
   });
 
+  it('one who has lost it is let in again on the machine itself, and only by a name that is in the crew', async () => {
+    const path = '../../scripts/lib/new-passphrase.mjs';
+    const { giveNewPassphrase } = (await import(path)) as {
+      giveNewPassphrase(url: string, name: string, passphrase: string): Promise<void>;
+    };
+    await expectAsync(giveNewPassphrase(it1.url, 'Nobody', NEW)).toBeRejectedWithError(/The crew: Tobi/);
+    await expectAsync(giveNewPassphrase(it1.url, 'Tobi', 'short')).toBeRejectedWithError(/too short/);
+    expect(await stateOf(tobi.cookie)).toBe('signed-in');
+    await giveNewPassphrase(it1.url, 'tobi', NEW);
+    expect(await stateOf(tobi.cookie)).toBe('signed-out');
+    await signIn(PASSPHRASE).expect(401);
+    await signIn(NEW).expect(200);
+  });
+
   it('guesses at the old one are slowed as at the door', async () => {
     const statuses = [];
     for (let n = 0; n < 14; n++)
