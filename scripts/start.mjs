@@ -3,6 +3,7 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { home as homeFolder, root } from './lib/folders.mjs';
+import { backUpNightly } from './lib/backup.mjs';
 import { ensureBuild } from './lib/build.mjs';
 import { askPassphrase, giveNewPassphrase } from './lib/new-passphrase.mjs';
 import { checkNode, ensurePackages } from './lib/machine.mjs';
@@ -16,7 +17,7 @@ npm start -- --empty           no demo in an empty database
 npm start -- --reset-demo      throw all data away and load the demo again (asks first; --yes does not)
 npm start -- --new-passphrase NAME   give somebody a new passphrase first, who has lost it and whom nobody can let in
 
-PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), DATABASE_URL (instead of a private database),
+PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), NEAR_SPOKE_BACKUPS (a folder: a backup every night), DATABASE_URL (instead of a private database),
 SCOPE_ADAPTER (an adapter file: a bench oscilloscope of yours instead of the simulated one)`;
 
 function readOptions(args) {
@@ -224,6 +225,8 @@ await runMain(async () => {
     );
     undo.push(server.stop);
     const shown = options.host.includes(':') ? `[${options.host}]` : options.host;
+    const backups = process.env.NEAR_SPOKE_BACKUPS;
+    if (backups && !process.env.DATABASE_URL) undo.push(backUpNightly(options.home, backups, say));
     welcome(`http://${shown}:${options.port}/`, build, server.line === 'ready demo');
   } catch (error) {
     console.error(error instanceof Plain ? `\n${error.message}` : error);

@@ -48,6 +48,12 @@ function readRunning(file) {
   }
 }
 
+/** Whether an application runs from a data folder. */
+export function isTaken(home) {
+  const running = readRunning(join(home, 'running'));
+  return running !== null && Boolean(running.starter.began) && isAlive(running.starter);
+}
+
 /**
  * One application per data folder: takes it, or refuses while another start has it. What a start that was
  * killed left running is ended first; only processes that this folder's list names, and that began when
