@@ -33,7 +33,7 @@ async function fill(room: Room<Yourself>, texts: Record<string, string>): Promis
   (room.page.querySelector('form button') as HTMLButtonElement).click();
   await room.fixture.whenStable();
 }
-const said = (room: Room<Yourself>): string => room.text('form [aria-live]');
+const said = (room: Room<Yourself>): string => room.text('form > p');
 const NEW = 'another four short words';
 
 describe('one’s own passphrase', () => {

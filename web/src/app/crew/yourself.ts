@@ -85,8 +85,11 @@ import { ProblemNote } from '../drawing/problem-note';
     form {
       display: grid;
       grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-      gap: 0 12px;
+      gap: 10px 12px;
       align-items: center;
+    }
+    form p {
+      grid-column: 1 / -1;
     }
     ul {
       display: grid;
