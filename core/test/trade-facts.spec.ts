@@ -1,20 +1,26 @@
+import { end, joins } from './adapters/known-adapters.js';
 import {
   assign,
   buildCard,
   CABLE_TYPES,
+  checkAdapter,
   checkFit,
+  chooseDivider,
   checkPlan,
   conductorsOf,
   CONNECTOR_TYPES,
   CONTACT_LAYOUTS,
   formatStripLength,
   huntPair,
+  LEVEL_FAMILIES,
   ohmPerMOf,
   planSplice,
+  proposeLevelChange,
   TOOL_TYPES,
   waysOn,
   type CableType,
   type ConnectorType,
+  type LevelFamily,
 } from '../src/index.js';
 
 const cable = (id: string): CableType => CABLE_TYPES.find((one) => one.id === id) as CableType;
@@ -300,5 +306,49 @@ describe('Facts of the trade', () => {
       }
     }
     expect(checked).toBeGreaterThan(8);
+  });
+
+  it('a switch or a resistor in a supply does not switch the voltage rule off', () => {
+    const fed = (kind: 'switch' | 'resistor' | 'diode', gives: string, takes: string) =>
+      checkAdapter({
+        name: 'fed',
+        ends: [
+          end('A', 'supply', 'box', `1 V+ so @${gives},2 GND g`),
+          end('B', 'device', 'box', `1 VCC si @${takes},2 GND g`),
+        ],
+        joins: joins('A1-B1 A2-B2', {
+          'A1-B1': [{ kind, words: '', ...(kind === 'resistor' ? { ohm: 100 } : {}) }],
+        }),
+        wires: [],
+        lengthM: 1,
+      }).filter(({ rule }) => rule === 'supply-out-of-range');
+    expect(fed('switch', '24..24', '4.75..5.25').map(({ severity }) => severity)).toEqual(['wrong']);
+    expect(fed('resistor', '24..24', '4.75..5.25')[0]?.words).toContain('only as long as current flows');
+    expect(fed('switch', '5..5', '4.75..5.25')).toEqual([]);
+    // A diode takes its part: five volts less 0.3 is too little for what wants 4.75.
+    expect(fed('diode', '5..5', '4.75..5.25').map(({ severity }) => severity)).toEqual(['unsure']);
+    expect(fed('diode', '5.5..5.5', '4.75..5.25')).toEqual([]);
+  });
+
+  it('level stages come with their figures: a FET’s threshold under the low supply, base resistors, dividers over a tolerance', () => {
+    const family = (id: string): LevelFamily => LEVEL_FAMILIES.find((one) => one.id === id) as LevelFamily;
+    const words = (from: string, to: string, bothWays = false) =>
+      proposeLevelChange(family(from), family(to), { bothWays }).words;
+    const threshold = Number(/at most ([\d.]+) V/.exec(words('cmos-1v5', 'cmos-5', true))?.[1]);
+    expect(threshold).toBeLessThan(0.7 * (1.5 - family('cmos-1v5').outLowV));
+    expect(words('cmos-3v3', 'cmos-5')).toMatch(/kilohm from the output to the first base/);
+    for (const to of ['cmos-3v3', 'cmos-1v8']) {
+      const [output, input] = [family('cmos-5'), family(to)];
+      const divider = chooseDivider(output, input);
+      expect(divider).withContext(to).not.toBeNull();
+      const { seriesOhm = 0, groundOhm = 1 } = divider ?? {};
+      const ratio = groundOhm / (seriesOhm + groundOhm);
+      expect(1.05 * 5 * ratio)
+        .withContext(to)
+        .toBeLessThan(input.mostV);
+      expect(0.9 * output.outHighV * ratio)
+        .withContext(to)
+        .toBeGreaterThan(input.inHighV);
+    }
   });
 });

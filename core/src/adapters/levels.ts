@@ -134,10 +134,12 @@ const INPUT_F = 25e-12;
 /** A bit has to be so many time constants long. */
 const BITS_TAU = 5;
 const SERIES_TOLERANCE = 0.05;
+/** A supply is seldom at nominal: from what it falls to, to what it rises to, as shares. */
+const SUPPLY = { least: 0.9, most: 1.05 };
 
 /**
  * A resistive divider of the E24 series that brings an output down to what an input bears and still
- * reads, for one way down; null where no ratio does both. Of those that do, the one with the most
+ * reads, wherever the two supplies stand within their tolerance, for one way down; null where no ratio does both. Of those that do, the one with the most
  * margin; resistance is chosen so that the output gives no more than `mostLoadA`.
  */
 export function chooseDivider(
@@ -151,15 +153,15 @@ export function chooseDivider(
   let best: { divider: Divider; margin: number } | null = null;
   for (const groundOhm of values) {
     for (const seriesOhm of values) {
-      const loadA = highestV / (seriesOhm + groundOhm);
+      const loadA = (SUPPLY.most * highestV) / (seriesOhm + groundOhm);
       if (loadA > mostLoadA) continue;
       const ratio = (spread: number): number => {
         const series = seriesOhm * (1 + spread * SERIES_TOLERANCE);
         const ground = groundOhm * (1 - spread * SERIES_TOLERANCE);
         return ground / (series + ground);
       };
-      const highV = driver.outHighV * ratio(1);
-      const most = highestV * ratio(-1);
+      const highV = driver.outHighV * SUPPLY.least * ratio(1);
+      const most = highestV * SUPPLY.most * ratio(-1);
       const margin = Math.min(highV - receiver.inHighV, receiver.mostV - most);
       if (margin < 0 || driver.outLowV * ratio(-1) > receiver.inLowV) continue;
       const parallel = (seriesOhm * groundOhm) / (seriesOhm + groundOhm);
@@ -193,6 +195,24 @@ export interface LevelChange {
 /** A FET's two pull-ups of 10 kilohm lift a line of this capacitance. */
 const PULL_UP = { ohm: 10_000, farad: 50e-12 };
 const STAGE_BAUD = 115_200;
+/** A FET is surely on where its gate stands this much above its threshold. */
+const SURELY_ON = 0.6;
+/** A transistor is surely on where its base gets a tenth of what its collector draws. */
+const FORCED_GAIN = 10;
+const BASE_V = 0.7;
+
+/** The most threshold of a FET whose gate stands on the lower supply and whose source an output pulls low, volts. */
+const fetThresholdV = (one: LevelFamily, other: LevelFamily): number => {
+  const low = one.supplyV <= other.supplyV ? one : other;
+  return SURELY_ON * (SUPPLY.least * low.supplyV - low.outLowV);
+};
+
+/** The base resistor of a stage whose collector pulls a pull-up down: the largest usual one that surely drives it. */
+function baseOhm(driver: LevelFamily, receiver: LevelFamily): number {
+  const collectorA = (SUPPLY.most * receiver.supplyV) / PULL_UP.ohm;
+  const most = (FORCED_GAIN * Math.max(0.1, SUPPLY.least * driver.outHighV - BASE_V)) / collectorA;
+  return preferredValues('E6', 1000, 100_000).findLast((ohm) => ohm <= Math.min(most, 47_000)) ?? 1000;
+}
 
 /**
  * How an output is brought to an input: nothing where it fits, resistors down, transistors up, a FET
@@ -219,7 +239,7 @@ export function proposeLevelChange(
     const mostBaud = 1 / (BITS_TAU * PULL_UP.ohm * PULL_UP.farad);
     return {
       by: 'FET with two pull-ups',
-      words: `One N-channel FET with a pull-up of ${PULL_UP.ohm / 1000} kilohm to each side’s supply: both ways, up to ${bitsASecond(mostBaud)}.`,
+      words: `One N-channel FET, gate on the lower supply, with a threshold of at most ${fetThresholdV(driver, receiver).toFixed(1)} V, and a pull-up of ${PULL_UP.ohm / 1000} kilohm to each side’s supply: both ways, up to ${bitsASecond(mostBaud)}.`,
       divider: null,
       mostBaud,
     };
@@ -236,7 +256,7 @@ export function proposeLevelChange(
   }
   return {
     by: 'two-transistor stage',
-    words: `Two transistors with pull-ups to the receiver’s ${receiver.supplyV} V: one way up, not inverted, up to ${bitsASecond(STAGE_BAUD)}.`,
+    words: `Two NPN transistors, emitters to ground, each with a pull-up of ${PULL_UP.ohm / 1000} kilohm to the receiver’s ${receiver.supplyV} V; ${baseOhm(driver, receiver) / 1000} kilohm from the output to the first base, and the first collector’s pull-up feeding the second base through ${PULL_UP.ohm / 1000} kilohm: one way up, not inverted, up to ${bitsASecond(STAGE_BAUD)}.`,
     divider: null,
     mostBaud: STAGE_BAUD,
   };

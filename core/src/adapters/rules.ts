@@ -2,7 +2,13 @@ import { netsOf, type AdapterDesign } from './design.js';
 import { driveRules } from './rules/drive.js';
 import { places, type RuleFinding } from './rules/finding.js';
 import { coupledLevels, levelRules } from './rules/levels.js';
-import { batteryRules, currentRules, leastSupplies, supplyRules } from './rules/supply.js';
+import {
+  batteryRules,
+  currentRules,
+  leastSupplies,
+  supplyRules,
+  suppliesThroughParts,
+} from './rules/supply.js';
 import { connectorRules, groundRules, pairRules, pinRules, shieldRules } from './rules/wiring.js';
 
 export type { RuleFinding, RuleId } from './rules/finding.js';
@@ -28,6 +34,7 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
     ]),
     ...couplings.flatMap((coupling) => coupledLevels(coupling, nets, couplings, supplied)),
     ...batteryRules(nets, couplings),
+    ...suppliesThroughParts(nets, couplings),
     ...groundRules(design, nets),
     ...design.ends.flatMap((end) => connectorRules(end)),
     ...pinRules(design, joined),

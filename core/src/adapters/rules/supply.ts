@@ -1,5 +1,12 @@
 import { COPPER_OHM_MM2_PER_M } from '../../quantities/copper.js';
-import { placeWords, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from '../design.js';
+import {
+  placeWords,
+  type AdapterDesign,
+  type AdapterNet,
+  type Coupling,
+  type InlineKind,
+  type PlacedPin,
+} from '../design.js';
 import { canDrive, isOutput, listens, named, places, takenA, through, type RuleFinding } from './finding.js';
 
 /** More drop than this share of a supply is told. */
@@ -72,6 +79,57 @@ export function supplyRules(net: AdapterNet, couplings: readonly Coupling[]): Ru
       remedy: 'Join a supply, or say that the device has its own.',
     });
   return out;
+}
+
+/** What a part in a supply takes from it at the least, volts; what is not here lets no steady current through. */
+const DROPS_V: Partial<Record<InlineKind, number>> = { switch: 0, resistor: 0, diode: 0.3, LED: 1.6 };
+
+/**
+ * A supply that reaches a load through a switch, a resistor or a diode is that supply still: closed, or with little
+ * current flowing, the load stands at what is left of it.
+ */
+export function suppliesThroughParts(
+  nets: readonly AdapterNet[],
+  couplings: readonly Coupling[],
+): RuleFinding[] {
+  const netOf = ({ pin }: PlacedPin): readonly PlacedPin[] =>
+    nets.find(({ pins }) => pins.some((other) => other.pin === pin))?.pins ?? [];
+  return couplings.flatMap(({ from, to, parts }) => {
+    const drops = parts.map(({ kind }) => DROPS_V[kind]);
+    if (drops.some((drop) => drop === undefined)) return [];
+    const drop = drops.reduce<number>((sum, each) => sum + (each ?? 0), 0);
+    const by = parts.map(({ kind, words }) => words || kind).join(', ');
+    const limits = parts.some(({ kind }) => kind === 'resistor');
+    return [
+      [netOf(from), netOf(to)],
+      [netOf(to), netOf(from)],
+    ].flatMap(([fed, feeding]) =>
+      (feeding ?? [])
+        .filter(({ pin }) => pin.kind === 'supply-out')
+        .flatMap((source) =>
+          (fed ?? [])
+            .filter(({ pin }) => pin.kind === 'supply-in')
+            .flatMap((load): RuleFinding[] => {
+              const [gives, takes] = [source.pin.volts, load.pin.volts];
+              if (!gives || !takes) return [];
+              const [least, most] = [gives[0] - drop, gives[1] - drop];
+              if (most <= takes[1] && least >= takes[0]) return [];
+              const over = most > takes[1];
+              return [
+                {
+                  rule: 'supply-out-of-range',
+                  severity: over ? 'wrong' : 'unsure',
+                  contacts: places([source, load]),
+                  words: `${named([source])} gives ${range(gives)} through ${by}, ${named([load])} accepts ${range(takes)}.${over && limits ? ' A resistor lowers it only as long as current flows.' : ''}`,
+                  remedy: over
+                    ? 'Put a regulator between.'
+                    : 'Take a supply that holds the load’s least after what lies in its way.',
+                },
+              ];
+            }),
+        ),
+    );
+  });
 }
 
 const range = ([from, to]: readonly [number, number]): string =>
