@@ -3,8 +3,11 @@ import { awgAreaMm2 } from '../quantities/gauge.js';
 import { conductorsOf, type CableType } from './cable-types.js';
 import { SCREEN, type ConductorId } from './conductors.js';
 
-/** 24 AWG solid copper at 20 °C, the usual pair (domain: section 3). */
-export const PAIR_OHM_PER_M = COPPER_OHM_MM2_PER_M / awgAreaMm2(24);
+/** Resistance of solid copper wire of a gauge, ohm per metre at 20 °C. */
+export const copperOhmPerM = (awg: number): number => COPPER_OHM_MM2_PER_M / awgAreaMm2(awg);
+
+/** 24 AWG, the usual pair. */
+export const PAIR_OHM_PER_M = copperOhmPerM(24);
 /** A foil with its drain, or a braid: typical. */
 export const SCREEN_OHM_PER_M = 0.02;
 const SHELL_OHM_PER_M = 0.01;

@@ -1,6 +1,5 @@
 import { NORMAL_95 } from '../chance/normal.js';
-import { COPPER_OHM_MM2_PER_M } from '../quantities/copper.js';
-import { awgAreaMm2 } from '../quantities/gauge.js';
+import { copperOhmPerM } from '../cabling/conductor-ohms.js';
 import {
   BadMetering,
   DEAD_AND_FREE,
@@ -27,7 +26,7 @@ const CAUTIONS = [DEAD_AND_FREE, LEADS_OFF] as const;
 
 /** Resistance of one wire per metre of cable, ohm, at a temperature. */
 export const wireOhmPerM = (awg: number, temperatureC = 20): number =>
-  (COPPER_OHM_MM2_PER_M / awgAreaMm2(awg)) * (1 + LAY) * (1 + PER_DEGREE * (temperatureC - 20));
+  copperOhmPerM(awg) * (1 + LAY) * (1 + PER_DEGREE * (temperatureC - 20));
 
 const ohm = (value: number): string => value.toFixed(value < 10 ? 3 : 2);
 
