@@ -191,6 +191,20 @@ describe('the bench', () => {
   it('works a lamp tester out, and says why it cannot', async () => {
     const room = await showRoom(LampTesterDesigner);
     expect(room.text('dd')).toContain('820 ohm');
+    const [wayBack, resistor] = [...room.page.querySelectorAll('select')];
+    const choose = async (select: HTMLSelectElement | undefined, value: string): Promise<void> => {
+      if (!select) throw new Error('no such choice');
+      select.value = value;
+      select.dispatchEvent(new Event('change'));
+      await room.fixture.whenStable();
+    };
+    const blindBefore = room.text('.unsure');
+    await choose(wayBack, 'one for all');
+    expect(room.text('[role="status"]')).toContain('The solid wires of all pairs joined');
+    expect(room.text('.unsure').length).toBeGreaterThan(blindBefore.length);
+    expect(room.text('[role="status"]')).toMatch(/exchanged at its far plug.*stay dark/s);
+    await choose(resistor, 'one in the supply');
+    expect(room.text('[role="status"]')).toContain('2.1 mA: dimmer than alone');
     await type(room, 'input', '1');
     expect(room.text('[role="status"]')).toContain('does not light');
   });
