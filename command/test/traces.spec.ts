@@ -149,11 +149,29 @@ describe('spoke launch', () => {
     expect(out).toMatch(/Smallest reflection seen\n {2}at +8\.9 m/);
   });
 
+  it('takes what the bench has, and says what limits it', () => {
+    const { out } = spoke(
+      [
+        ...['launch', '--cable', 'rg6', '--length', '80', '--edge', '20ns', '--bandwidth', '20'],
+        ...['--sample', '4ns', '--points', '2500', '--drawer', '47,100,220'],
+      ],
+      () => '',
+    );
+    expect(out).toContain('edge 26.6 ns');
+    expect(out).toMatch(/Limited +by the generator’s edge, the oscilloscope’s bandwidth/);
+    expect(out).toMatch(/75 ohm: 100 and 220 ohm side by side \(68\.8\), which still sends back 4\.3 %/);
+  });
+
   it('asks for what it needs', () => {
     const says = (...args: string[]): string => spoke(['launch', ...args], () => '').err;
     expect(says('--length', '80')).toContain('Say which cable. Cables: ');
     expect(says('--cable', 'rg6')).toContain('--length : a number from 0.5 to 20000 is wanted');
     expect(says('--cable', 'rg6', '--length', 'far')).toContain('--length far: a number');
+    const fine = ['--cable', 'rg6', '--length', '80'];
+    expect(says(...fine, '--edge', '5')).toContain('--edge: write a time with its unit');
+    expect(says(...fine, '--sample', '2s')).toContain('up to 1 ms');
+    expect(says(...fine, '--drawer', '47,x')).toContain('--drawer x: ohms over 0');
+    expect(says(...fine, '--points', '3')).toContain('a number from 50');
     expect(says('--power', '9')).toContain('There is no option --power');
   });
 });

@@ -167,6 +167,20 @@ describe('planning a launch', () => {
     expect(room.page.querySelector('ns-sight-plot')).not.toBeNull();
   });
 
+  it('takes what is on the bench, says what limits it, and what a drawer leaves of an echo', async () => {
+    const room = await plan();
+    const before = room.text('dl');
+    await write(room, 'Generator’s fastest edge', '30 ns', 'input');
+    expect(room.text('dl')).not.toBe(before);
+    expect(room.text('dl')).toContain('the generator’s edge');
+    await write(room, 'Generator’s fastest edge', '30', 'input');
+    expect(room.text('details [role="alert"]')).toContain('write a time with its unit');
+    await write(room, 'Generator’s fastest edge', '', 'input');
+    expect(room.text('dl')).toBe(before);
+    await write(room, 'Resistors in the drawer', '47, 100, 220', 'input');
+    expect(room.text('[aria-labelledby="match-title"]')).toContain('100 ∥ 220 Ω = 68.8 Ω');
+  });
+
   it('plans nothing from a figure that is none', async () => {
     const room = await plan();
     for (const [label, text] of [

@@ -1,6 +1,17 @@
 import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { lineOf, planLaunch, matchingResistors, typedNumber, type CableType } from '@near-spoke/core';
+import {
+  fromTheDrawer,
+  leftOver,
+  lineOf,
+  matchingResistors,
+  planLaunch,
+  typedNumber,
+  typedQuantity,
+  type CableType,
+  type LaunchBench,
+  type LaunchLimit,
+} from '@near-spoke/core';
 import { SightPlot } from '../drawing/sight-plot';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 
@@ -15,6 +26,25 @@ const LOOKED_FOR = [
 const IMPEDANCES_OHM = [50, 75, 100, 120];
 /** Generators have this impedance. */
 const GENERATOR_OHM = 50;
+
+/** What stands on the bench, as it is written on it. */
+const BENCH = [
+  { id: 'edge', name: 'Generator’s fastest edge', example: '5 ns', kind: 'time' },
+  { id: 'pulse', name: 'Its shortest pulse', example: '20 ns', kind: 'time' },
+  { id: 'bandwidth', name: 'Oscilloscope’s bandwidth, MHz', example: '100', kind: 'number' },
+  { id: 'sample', name: 'Fastest sample interval', example: '1 ns', kind: 'time' },
+  { id: 'points', name: 'Samples it keeps', example: '2500', kind: 'number' },
+  { id: 'drawer', name: 'Resistors in the drawer, ohm', example: '47, 100, 220', kind: 'list' },
+] as const;
+type BenchField = (typeof BENCH)[number]['id'];
+
+const LIMITS: Readonly<Record<LaunchLimit, string>> = {
+  edge: 'the generator’s edge',
+  bandwidth: 'the oscilloscope’s bandwidth',
+  interval: 'its sample interval',
+  memory: 'the samples it keeps',
+  width: 'the shortest pulse',
+};
 
 /** How to set generator and oscilloscope before measuring, and what that will show. */
 @Component({
@@ -51,6 +81,25 @@ const GENERATOR_OHM = 50;
             <input inputmode="decimal" [value]="noise()" (input)="noise.set($any($event.target).value)"
           /></label>
         </div>
+        <details>
+          <summary>With what is on the bench</summary>
+          <p class="small quiet">What stays empty is taken to be as good as is wanted.</p>
+          <div class="fields">
+            @for (each of benchFields; track each.id) {
+              <label
+                >{{ each.name }}
+                <input
+                  autocomplete="off"
+                  [placeholder]="each.example"
+                  [value]="bench()[each.id]"
+                  (input)="setBench(each.id, $event)"
+              /></label>
+            }
+          </div>
+          @if (onBench().trouble; as trouble) {
+            <p class="wrong" role="alert">{{ trouble }}</p>
+          }
+        </details>
         @if (plan(); as plan) {
           <dl>
             <dt>Pulse</dt>
@@ -66,7 +115,14 @@ const GENERATOR_OHM = 50;
             <dt>Sampling</dt>
             <dd class="figure">a sample every {{ plan.intervalS * 1e9 | number: '1.1-2' }} ns or oftener</dd>
             <dt>Blind to</dt>
-            <dd class="figure">{{ plan.deadZoneM | number: '1.1-2' }} m from where it is clipped on</dd>
+            <dd class="figure">
+              {{ plan.deadZoneM | number: '1.1-2' }} m from where it is clipped on; two things nearer than
+              {{ plan.resolutionM | number: '1.1-2' }} m are one
+            </dd>
+            @if (limits(); as by) {
+              <dt>Limited by</dt>
+              <dd>{{ by }}</dd>
+            }
             <dt>Velocity factor</dt>
             <dd>
               <span class="figure">{{ known()?.velocityFactor | number: '1.3-3' }}</span>
@@ -112,6 +168,12 @@ const GENERATOR_OHM = 50;
           only what is on the way reflects. What goes in series with a 50 ohm generator keeps it from sending
           an echo out again.
         </p>
+        @if (fromDrawer(); as drawer) {
+          <p>
+            Out of the drawer: <span class="figure">{{ drawer.words }}</span>, which leaves
+            {{ drawer.left | number: '1.0-1' }} % of an echo.
+          </p>
+        }
         <h3>Before the clip goes on</h3>
         <ul class="small cautions">
           <li>Both ends unplugged. Prove dead: ringing and remote power hurt people and instruments.</li>
@@ -168,6 +230,59 @@ export class PlanALaunch {
     const known = this.known();
     return known ? velocityWords(known) : '';
   });
+  protected readonly benchFields = BENCH;
+  protected readonly bench = signal<Readonly<Record<BenchField, string>>>(
+    Object.fromEntries(BENCH.map(({ id }) => [id, ''])) as Record<BenchField, string>,
+  );
+  /** What was typed of the bench, and the first field that is no figure. */
+  protected readonly onBench = computed((): { has: LaunchBench; drawer: number[]; trouble: string } => {
+    const typed = this.bench();
+    const figures = BENCH.map(({ id, name, kind }) => {
+      const text = typed[id].trim();
+      if (text === '' || kind === 'list') return { id, figure: undefined, trouble: '' };
+      if (kind === 'time') {
+        const { figure, trouble } = typedQuantity(text, 'time', name);
+        return { id, figure: figure !== null && figure > 0 ? figure : undefined, trouble };
+      }
+      const figure = typedNumber(text);
+      return figure > 0
+        ? { id, figure, trouble: '' }
+        : { id, figure: undefined, trouble: `${name}: write a figure over 0.` };
+    });
+    const of = (id: BenchField): number | undefined => figures.find((each) => each.id === id)?.figure;
+    const megahertz = of('bandwidth');
+    const drawer = typed.drawer
+      .split(/[;,\s]+/)
+      .filter((text) => text !== '')
+      .map(Number);
+    const wrong = drawer.some((ohm) => !(ohm > 0))
+      ? 'Resistors in the drawer: write ohms, such as 47, 100, 220.'
+      : '';
+    return {
+      has: {
+        edgeS: of('edge'),
+        leastWidthS: of('pulse'),
+        bandwidthHz: megahertz === undefined ? undefined : 1e6 * megahertz,
+        intervalS: of('sample'),
+        memory: of('points'),
+      },
+      drawer: drawer.filter((ohm) => ohm > 0),
+      trouble: figures.find(({ trouble }) => trouble !== '')?.trouble ?? wrong,
+    };
+  });
+  protected readonly limits = computed(() =>
+    (this.plan()?.limitedBy ?? []).map((limit) => LIMITS[limit]).join(', '),
+  );
+  protected readonly fromDrawer = computed(() => {
+    const lineOhm = this.cable0()?.impedanceOhm;
+    const found = lineOhm === undefined ? null : fromTheDrawer(lineOhm, this.onBench().drawer);
+    return found && lineOhm !== undefined
+      ? {
+          words: `${found.ohm.join(found.inARow ? ' + ' : ' ∥ ')} Ω = ${found.together.toFixed(1)} Ω`,
+          left: 100 * leftOver(lineOhm, found.together),
+        }
+      : null;
+  });
   protected readonly plan = computed(() => {
     const [cable, known, lengthM, noise] = [
       this.cable0(),
@@ -177,8 +292,16 @@ export class PlanALaunch {
     ];
     if (!cable || !known || !(lengthM >= 0.5 && lengthM <= 20_000) || !(noise > 0 && noise <= 1)) return null;
     const line = lineOf(cable, { velocityFactor: known.velocityFactor });
-    return planLaunch({ line, lengthM, reflection: this.chosen().reflection, noiseShare: noise });
+    return planLaunch(
+      { line, lengthM, reflection: this.chosen().reflection, noiseShare: noise },
+      this.onBench().has,
+    );
   });
+  protected setBench(field: BenchField, event: Event): void {
+    const { value } = event.target as HTMLInputElement;
+    this.bench.update((bench) => ({ ...bench, [field]: value }));
+  }
+
   protected readonly matches = IMPEDANCES_OHM.map((ohm) => {
     const { closes, inSeries } = matchingResistors(ohm, GENERATOR_OHM);
     return { ohm, closes: closes.ohm.join(' ∥ '), source: inSeries?.ohm.join(' ∥ ') ?? 'none' };
