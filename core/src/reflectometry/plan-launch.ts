@@ -69,27 +69,23 @@ const LEAST_PER_RISE = 2;
 export function planLaunch(wanted: Wanted, bench: LaunchBench = {}): LaunchPlan {
   const { line, lengthM } = wanted;
   const velocity = line.velocityFactor * LIGHT_M_PER_S;
-  const plans = WIDTHS_S.filter((width) => width >= (bench.leastWidthS ?? 0)).map((width) => {
+  const planOf = (width: number) => {
     const recordS = (2 * lengthM * 1.3) / velocity + 6 * width;
     return { width, recordS, ...sampled(width, recordS, bench) };
-  });
+  };
+  const leastS = bench.leastWidthS ?? 0;
+  const plans = WIDTHS_S.filter((width) => width >= leastS).map(planOf);
   // A pulse shorter than its edges never reaches its height.
   const whole = plans.filter(({ width, riseS }) => width >= riseS);
   const sees = whole.find(
     ({ width, intervalS }) => smallestSeen(wanted, width, intervalS, lengthM) <= wanted.reflection,
   );
-  const widest = { width: WIDTHS_S[WIDTHS_S.length - 1] as number };
-  const chosen = sees ??
-    whole[whole.length - 1] ??
-    plans[plans.length - 1] ?? {
-      ...widest,
-      recordS: (2 * lengthM * 1.3) / velocity + 6 * widest.width,
-      ...sampled(widest.width, (2 * lengthM * 1.3) / velocity + 6 * widest.width, bench),
-    };
+  const chosen = sees ?? whole.at(-1) ?? plans.at(-1) ?? planOf(Math.max(...WIDTHS_S));
   const { width, riseS, intervalS, recordS } = chosen;
-  const first = WIDTHS_S.find(
+  const shortest = WIDTHS_S.find(
     (each) => smallestSeen(wanted, each, each / 5 / PER_RISE, lengthM) <= wanted.reflection,
   );
+  const shorter = shortest !== undefined && shortest < leastS;
   return {
     widthS: width,
     riseS,
@@ -98,7 +94,7 @@ export function planLaunch(wanted: Wanted, bench: LaunchBench = {}): LaunchPlan 
     divisionS: roundUp(recordS / 10),
     deadZoneM: (velocity * (width + riseS)) / 2,
     resolutionM: (velocity * riseS) / 2,
-    limitedBy: [...chosen.limitedBy, ...(first !== undefined && width > first ? (['width'] as const) : [])],
+    limitedBy: [...chosen.limitedBy, ...(shorter ? (['width'] as const) : [])],
     enough: sees !== undefined,
     smallest: Array.from({ length: POINTS }, (_, n) => {
       const distanceM = (lengthM * (n + 1)) / POINTS;

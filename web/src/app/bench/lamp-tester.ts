@@ -102,6 +102,19 @@ const FOUR_PAIR = expectTold({
     </div>
   `,
   styleUrl: './fields.scss',
+  styles: `
+    label:has(select) {
+      grid-template-columns: 1fr 200px;
+    }
+    details ol {
+      list-style: decimal;
+      padding-left: 20px;
+    }
+    summary {
+      cursor: pointer;
+      min-height: 32px;
+    }
+  `,
 })
 export class LampTesterDesigner {
   protected readonly fields = FIELDS;
