@@ -162,11 +162,12 @@ describe('the endpoint table', () => {
     }
   });
 
-  it('lets a viewer change nothing but their own session', () => {
+  it('lets a viewer change nothing but their own sessions and passphrase', () => {
     const changing = all.filter(
       ([, e]) => e.method !== 'get' && e.access !== 'anyone' && e.access.includes('viewer'),
     );
-    expect(changing.map(([id]) => id)).toEqual(['signOut']);
+    expect(changing.map(([id]) => id)).toEqual(['signOut', 'endOwnSession', 'changeOwnPassphrase']);
+    for (const [id, { path }] of changing) expect(path.startsWith('/api/session')).withContext(id).toBeTrue();
   });
 
   it('is described whole in OpenAPI, with every role that exists known to it', () => {
