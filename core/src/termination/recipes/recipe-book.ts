@@ -3,14 +3,8 @@ import { coaxCompression, coaxCrimp, coaxScrewOn } from './coax.js';
 import { block, punchedJack, telephoneSocket, toollessJack } from './jacks.js';
 import { closedPlug, passThroughPlug } from './plugs.js';
 import type { RecipeStep } from './recipe.js';
-import {
-  ribbonPress,
-  solderCup,
-  spliceCrimp,
-  spliceGel,
-  spliceSolder,
-  spliceSolderSleeve,
-} from './signal.js';
+import { ribbonPress, solderCup } from './signal.js';
+import { spliceCrimp, spliceGel, spliceSolder, spliceSolderSleeve } from './splices.js';
 
 /** The work of each way of terminating, in the order a practised hand likes. Threading is derived, not listed. */
 export const RECIPES: Readonly<Record<RecipeId, readonly RecipeStep[]>> = {
