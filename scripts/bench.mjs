@@ -12,6 +12,7 @@ import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
+import { demoPerson } from './lib/caller.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { loadBench, loadReport } from './lib/load-bench.mjs';
@@ -100,20 +101,9 @@ async function jobPage(browser, url, jobId, rows, slowdown) {
 
 /** A caller of the HTTP interface, signed in as the demo's lead. */
 async function signedInCaller(url) {
-  const { demoPeople } = await (await fetch(`${url}/api/session`)).json();
-  const response = await fetch(`${url}/api/session/demo`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ crewId: demoPeople[0].id }),
-  });
-  const cookie = response.headers.get('set-cookie').split(';')[0];
-  const { token } = await response.json();
+  const call = await demoPerson(url);
   return async (method, path, body) => {
-    const answer = await fetch(`${url}${path}`, {
-      method,
-      headers: { cookie, 'x-near-spoke-token': token, 'content-type': 'application/json' },
-      body: body && JSON.stringify(body),
-    });
+    const answer = await call(method, path, body);
     if (!answer.ok) throw new Error(`${method} ${path}: ${await answer.text()}`);
     return answer.json();
   };

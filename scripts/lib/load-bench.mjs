@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import { startApplication } from './application.mjs';
+import { demoPerson } from './caller.mjs';
 import { freePort, startThrowawayCluster } from './postgres.mjs';
 import { say } from './plain.mjs';
 
@@ -24,25 +25,6 @@ const ms = (value) => (value < 10_000 ? `${Math.round(value)} ms` : `${(value / 
 const pause = (time) => new Promise((resolve) => setTimeout(resolve, time));
 
 const straight = Object.fromEntries([...'12345678'].map((c) => [c, [c]]));
-
-/** A caller signed in as one of the demo's people. */
-async function caller(url, nth = 0) {
-  const { demoPeople } = await (await fetch(`${url}/api/session`)).json();
-  const response = await fetch(`${url}/api/session/demo`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ crewId: demoPeople[nth % demoPeople.length].id }),
-  });
-  if (!response.ok) throw new Error(`sign-in: ${response.status} ${await response.text()}`);
-  const cookie = response.headers.get('set-cookie').split(';')[0];
-  const { token } = await response.json();
-  return (method, path, body) =>
-    fetch(`${url}${path}`, {
-      method,
-      headers: { cookie, 'x-near-spoke-token': token, 'content-type': 'application/json' },
-      body: body && JSON.stringify(body),
-    });
-}
 
 async function jobOf(call, title, count) {
   const job = { id: randomUUID(), site: 'Bench', title, hub: 'B-1', scheme: 'T568B', units: 'metric' };
@@ -172,7 +154,7 @@ async function savesUntil(call, linkId, done) {
 async function crowd(url, job, { people, pauseMs, forMs }) {
   // As many sessions as there are demo people; more hands share them.
   const sessions = [];
-  for (let n = 0; n < SESSIONS; n++) sessions.push(await caller(url, n));
+  for (let n = 0; n < SESSIONS; n++) sessions.push(await demoPerson(url, n));
   const calls = Array.from({ length: people }, (_, n) => sessions[n % SESSIONS]);
   const times = [];
   let failed = 0;
@@ -214,7 +196,7 @@ export async function loadBench() {
   await sql.connect();
   try {
     const { url } = application;
-    const call = await caller(url);
+    const call = await demoPerson(url);
     const small = await jobOf(call, 'Small', 34);
     say('Filling a job of 5,000 links with 50,000 readings.');
     const large = await jobOf(call, 'Large', LINKS);
@@ -230,7 +212,7 @@ export async function loadBench() {
     const pdf = await timed(call, `/api/jobs/${thousand.id}/handover.pdf`);
     const [link] = small.links;
     const alone = await savesUntil(call, link, pause(8000));
-    const viewer = await caller(url, 3);
+    const viewer = await demoPerson(url, 3);
     const twelve = Promise.all(
       Array.from({ length: HANDOVERS_AT_ONCE }, () => timed(viewer, `/api/jobs/${thousand.id}/handover.csv`)),
     );

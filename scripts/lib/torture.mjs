@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { startApplication } from './application.mjs';
+import { firstLead } from './caller.mjs';
 import { Plain } from './plain.mjs';
 import { freePort } from './postgres.mjs';
 import { beganAt } from './processes.mjs';
@@ -14,6 +15,7 @@ const LINKS = 24;
 const BACK_WITHIN_MS = 60_000;
 const FROZEN_MS = 2500;
 const LOOK_MS = 50;
+const ANSWER_WITHIN_MS = 20_000;
 const PASSPHRASE = 'four short words here';
 
 const straight = Object.fromEntries([...'12345678'].map((c) => [c, [c]]));
@@ -96,7 +98,9 @@ export async function torture({ minutes, harms = Object.keys(HARMS), said = () =
     },
   };
   try {
-    const call = await firstPerson(url);
+    const call = await firstLead(url, { id: randomUUID(), name: 'Ada', passphrase: PASSPHRASE }, () => ({
+      signal: AbortSignal.timeout(ANSWER_WITHIN_MS),
+    }));
     const links = await aJob(call);
     const acknowledged = new Map();
     let refused = 0;
@@ -189,24 +193,6 @@ const test = (arrivals) => ({
   unplugged: true,
   reading: { instrument: 'coded-mapper', arrivals, joins: [], splits: null },
 });
-
-async function firstPerson(url) {
-  const response = await fetch(`${url}/api/setup`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ id: randomUUID(), name: 'Ada', passphrase: PASSPHRASE }),
-  });
-  if (!response.ok) throw new Plain(`Nobody could be made: ${await response.text()}`);
-  const cookie = response.headers.get('set-cookie').split(';')[0];
-  const { token } = await response.json();
-  return (method, path, body) =>
-    fetch(`${url}${path}`, {
-      method,
-      headers: { cookie, 'x-near-spoke-token': token, 'content-type': 'application/json' },
-      body: body && JSON.stringify(body),
-      signal: AbortSignal.timeout(20_000),
-    });
-}
 
 async function aJob(call) {
   const job = {

@@ -13,6 +13,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startApplication } from '../lib/application.mjs';
+import { demoPerson } from '../lib/caller.mjs';
 import { checkBackup, makeBackup, restoreBackup } from '../lib/backup.mjs';
 import { freePort } from '../lib/postgres.mjs';
 
@@ -23,22 +24,10 @@ function folder(name) {
   return path;
 }
 
-const BODY = { 'content-type': 'application/json' };
-
-async function signedIn(url) {
-  const { demoPeople } = await (await fetch(`${url}/api/session`)).json();
-  const response = await fetch(`${url}/api/session/demo`, {
-    method: 'POST',
-    headers: BODY,
-    body: JSON.stringify({ crewId: demoPeople[0].id }),
-  });
-  const cookie = response.headers.get('set-cookie').split(';')[0];
-  return async (path) => (await fetch(`${url}${path}`, { headers: { cookie } })).text();
-}
-
 /** All that a person would hand over of a demo. */
 async function handedOver(url) {
-  const get = await signedIn(url);
+  const call = await demoPerson(url);
+  const get = async (path) => (await call('GET', path)).text();
   const jobs = JSON.parse(await get('/api/jobs'));
   const files = [];
   for (const { id } of jobs) files.push(await get(`/api/jobs/${id}/handover.json`));
