@@ -1,12 +1,12 @@
 import {
   CABLE_TYPES,
   fromTheDrawer,
+  LAUNCH_LIMIT_WORDS,
   leftOver,
   lineOf,
   planLaunch,
   preferredResistors,
   typedQuantity,
-  type LaunchLimit,
 } from '@near-spoke/core';
 import { BadInput, type Outcome } from './outcome.js';
 
@@ -36,13 +36,6 @@ const OPTIONS = [
   ...['--cable', '--length', '--reflection', '--noise'],
   ...['--edge', '--pulse', '--bandwidth', '--sample', '--points', '--drawer'],
 ];
-const LIMITS: Readonly<Record<LaunchLimit, string>> = {
-  edge: 'the generator’s edge',
-  bandwidth: 'the oscilloscope’s bandwidth',
-  interval: 'its sample interval',
-  memory: 'the samples it keeps',
-  width: 'the shortest pulse',
-};
 
 /** `spoke launch`. */
 export function launchCommand(args: readonly string[]): Outcome {
@@ -109,7 +102,7 @@ export function launchCommand(args: readonly string[]): Outcome {
     `Match      ${line.impedanceOhm} ohm: ${match.ohm.join(' and ')} ohm${match.ohm.length > 1 ? (match.inARow ? ' in a row' : ' side by side') : ''} (${match.together.toFixed(1)}), which still sends back ${(100 * leftOver(line.impedanceOhm, match.together)).toFixed(1)} %`,
     `Blind      to ${plan.deadZoneM.toFixed(2)} m; two things nearer than ${plan.resolutionM.toFixed(2)} m are one`,
     ...(plan.limitedBy.length > 0
-      ? [`Limited    by ${plan.limitedBy.map((limit) => LIMITS[limit]).join(', ')}`]
+      ? [`Limited    by ${plan.limitedBy.map((limit) => LAUNCH_LIMIT_WORDS[limit]).join(', ')}`]
       : []),
     'Smallest reflection seen',
     ...plan.smallest.map(

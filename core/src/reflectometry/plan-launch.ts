@@ -25,6 +25,14 @@ export interface LaunchBench {
 /** What of the bench limits a plan. */
 export type LaunchLimit = 'edge' | 'bandwidth' | 'interval' | 'memory' | 'width';
 
+export const LAUNCH_LIMIT_WORDS: Readonly<Record<LaunchLimit, string>> = {
+  edge: 'the generator’s edge',
+  bandwidth: 'the oscilloscope’s bandwidth',
+  interval: 'its sample interval',
+  memory: 'the samples it keeps',
+  width: 'the shortest pulse',
+};
+
 /** How to set generator and oscilloscope. */
 export interface LaunchPlan {
   widthS: number;

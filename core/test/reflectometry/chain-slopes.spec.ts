@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import { chainFrom, chainVector, type Chain, type Part } from '../../src/reflectometry/chain/chain.js';
 import { seenOf, times, wireOf, type ChainModel } from '../../src/reflectometry/chain/chain-model.js';
-import { seenWithSlopes, type Spectrum } from '../../src/reflectometry/chain/chain-slopes.js';
+import { seenWithSlopes } from '../../src/reflectometry/chain/chain-slopes.js';
+import type { Spectrum } from '../../src/reflectometry/spectrum.js';
 
 const BINS = 30;
 const ground = { sigma: 0.004, omega: Float64Array.from({ length: BINS }, (_, n) => n * 0.07) };

@@ -1,4 +1,5 @@
 import type { Ground } from '../ground.js';
+import type { Spectrum } from '../spectrum.js';
 import type { Chain } from './chain.js';
 import {
   beginAt,
@@ -9,11 +10,6 @@ import {
   type Step,
   type Wire,
 } from './chain-model.js';
-
-export interface Spectrum {
-  re: Float64Array;
-  im: Float64Array;
-}
 
 /** A figure of the fit that a step's length or value moves with, and by how much. */
 interface Moves {

@@ -2,6 +2,7 @@ import { DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import {
   fromTheDrawer,
+  LAUNCH_LIMIT_WORDS,
   leftOver,
   lineOf,
   matchingResistors,
@@ -10,7 +11,6 @@ import {
   typedQuantity,
   type CableType,
   type LaunchBench,
-  type LaunchLimit,
 } from '@near-spoke/core';
 import { SightPlot } from '../drawing/sight-plot';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
@@ -37,14 +37,6 @@ const BENCH = [
   { id: 'drawer', name: 'Resistors in the drawer, ohm', example: '47, 100, 220', kind: 'list' },
 ] as const;
 type BenchField = (typeof BENCH)[number]['id'];
-
-const LIMITS: Readonly<Record<LaunchLimit, string>> = {
-  edge: 'the generator’s edge',
-  bandwidth: 'the oscilloscope’s bandwidth',
-  interval: 'its sample interval',
-  memory: 'the samples it keeps',
-  width: 'the shortest pulse',
-};
 
 /** How to set generator and oscilloscope before measuring, and what that will show. */
 @Component({
@@ -271,7 +263,7 @@ export class PlanALaunch {
     };
   });
   protected readonly limits = computed(() =>
-    (this.plan()?.limitedBy ?? []).map((limit) => LIMITS[limit]).join(', '),
+    (this.plan()?.limitedBy ?? []).map((limit) => LAUNCH_LIMIT_WORDS[limit]).join(', '),
   );
   protected readonly fromDrawer = computed(() => {
     const lineOhm = this.cable0()?.impedanceOhm;
