@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import pg from 'pg';
 import { openDatabase } from '../src/db/open.js';
 import { isAway, isInTheWay, isTooLong } from '../src/db/failures.js';
@@ -45,6 +46,22 @@ describe('A server whose database is in trouble', () => {
     expect(body.tests.map(({ id }: { id: string }) => id).sort()).toEqual(writing.map(({ id }) => id).sort());
     await lead.get(`/api/jobs/${jobId}/links`).expect(200);
   }, 60_000);
+
+  it('loses no place for a connection to work that was cut and never gave it back', async () => {
+    const two = await openDatabase(app.url, MIGRATIONS);
+    const pool = two.db.$client;
+    for (const givesBack of [...Array<boolean>(12).fill(true), ...Array<boolean>(12).fill(false)]) {
+      const held = await pool.connect();
+      const ended = new Promise((resolve) => held.once('end', resolve));
+      const { rows } = await held.query<{ pid: number }>('SELECT pg_backend_pid() AS pid');
+      await app.query('SELECT pg_terminate_backend($1)', [rows[0]?.pid]);
+      await ended;
+      if (givesBack) expect(() => held.release()).not.toThrow();
+    }
+    const { rows } = await two.db.execute<{ answer: number }>(sql`SELECT 42 AS answer`);
+    expect(rows[0]?.answer).toBe(42);
+    await two.close();
+  });
 
   it('says 503 and when to come back for what passes, and only for that', async () => {
     const error = (code: string): Error => Object.assign(new Error('failed'), { cause: { code } });

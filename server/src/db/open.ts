@@ -4,7 +4,7 @@ import pg from 'pg';
 import { applicationRole, type ApplicationRole } from './roles.js';
 import * as schema from './schema.js';
 
-export type Database = NodePgDatabase<typeof schema>;
+export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
 /** A database or a transaction on it. */
 export type Sql = Database | Parameters<Parameters<Database['transaction']>[0]>[0];
 
@@ -36,8 +36,40 @@ const LIMITS = { statement: 30_000, lock: 10_000, idleInTransaction: 15_000 };
 
 const QUICK_CONNECTIONS = 4;
 
+/**
+ * A pool that takes back a connection as soon as it is lost, whoever has it: a transaction whose BEGIN
+ * fails is never given back by drizzle-orm, so that each would cost the pool one place for good.
+ */
+class TakingBack extends pg.Pool {
+  override connect(): Promise<pg.PoolClient>;
+  override connect(
+    callback: (
+      error: Error | undefined,
+      client: pg.PoolClient | undefined,
+      done: (release?: Error | boolean) => void,
+    ) => void,
+  ): void;
+  override connect(callback?: Parameters<pg.Pool['connect']>[0]): Promise<pg.PoolClient> | void {
+    if (callback) return super.connect(callback);
+    return super.connect().then((client) => {
+      const release = client.release.bind(client);
+      let out = true;
+      const giveBack = (error?: Error | boolean): void => {
+        if (!out) return;
+        out = false;
+        client.off('end', lost);
+        release(error);
+      };
+      const lost = (): void => giveBack(true);
+      client.once('end', lost);
+      client.release = giveBack;
+      return client;
+    });
+  }
+}
+
 function openPool(url: string, most: number): pg.Pool {
-  const pool = new pg.Pool({
+  const pool = new TakingBack({
     connectionString: url,
     max: most,
     connectionTimeoutMillis: 5000,
