@@ -29,6 +29,7 @@ that works, what to look at after each, and the strip plan.
   --units metric|imperial   how lengths are written (metric)
   --ringing-wire            British telephone sockets: the ringing wire too
   --soldered-pin            coax: the centre pin soldered instead of crimped
+  --rolled-end              flat cord: the end that lies turned over
   --kit FILE                the crew's own sheets (near-spoke/kit), laid over the generic ones
   --list                    the cables and connectors there are
   --json                    the card as JSON
@@ -116,6 +117,7 @@ export function cardCommand(args: readonly string[], readText: (path: string) =>
       kit: { type: 'string' },
       'ringing-wire': { type: 'boolean' },
       'soldered-pin': { type: 'boolean' },
+      'rolled-end': { type: 'boolean' },
       list: { type: 'boolean' },
       json: { type: 'boolean' },
     },
@@ -132,6 +134,7 @@ export function cardCommand(args: readonly string[], readText: (path: string) =>
     choices: {
       ringingWire: values['ringing-wire'] ?? false,
       centrePin: values['soldered-pin'] ? 'soldered' : 'crimped',
+      flatEnd: values['rolled-end'] ? 'rolled' : 'first',
     },
     units,
     tools: library.tools,

@@ -54,6 +54,30 @@ const COMBINATIONS: readonly string[] = [
   'tel-2 splice-gel T568B',
   'multi-5 splice-solder T568B',
   'multi-5 splice-solder-sleeve T568B',
+  'tel-flat-4 plug-6p4c T568B --rolled-end',
+  'cat6-u plug-load-bar T568B',
+  'cord-28 plug-slim T568B',
+  'cat6a-pf plug-field T568A',
+  'cat6a-pf m12-x T568B',
+  'cat6a-pf jack-toolless-screened T568B',
+  'tel-flat-4 plug-british T568B',
+  'tel-2 phone-jack-6-two T568B',
+  'tel-50 block-66 T568B',
+  'tel-25 strip-10 T568B',
+  'tel-25 pairs-50 T568B',
+  'alarm-6 terminals-screw-6 T568B',
+  'access-8 terminals-spring-8 T568B',
+  'thermostat-5 terminals-screw-5 T568B',
+  'bus-2 terminals-bus T568B',
+  'speaker-2 dc-barrel-screw T568B',
+  'speaker-2 speaker-4 T568B',
+  'mic-2 xlr-3-plug T568B',
+  'rg174 sma-crimp-rg174 T568B',
+  'rg58 tnc-crimp-rg58 T568B',
+  'rg213 uhf-crimp-rg213 T568B',
+  'lowloss-10 n-crimp-10mmlowloss T568B',
+  'rg11 f-compression-rg11 T568B',
+  'rg59 aerial-95mmclamp-rg59 T568B',
 ];
 
 describe('the golden cards', () => {
@@ -127,7 +151,7 @@ describe('spoke card and spoke order', () => {
       ['card', '--cable', 'cat6-u', '--connector', 'plug-closed', '--kit', 'kit.json'],
       () => JSON.stringify(own),
     );
-    expect(out).toContain('the kit has only 8, cutting, 6');
+    expect(out).toContain('the kit has only 8, cutting, British, 6');
   });
 
   it('say what is wrong with what was typed', () => {

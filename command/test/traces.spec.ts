@@ -35,11 +35,14 @@ interface Answer {
   }[];
 }
 
+/** The end of the line that is drawn, to a few centimetres. */
+const AT_23_M = /=> {2}\d +2(2\.9|3\.0)\d\d /;
+
 describe('spoke trace', () => {
   it('prints what a trace holds, the first fault marked', () => {
     const { status, out } = run({ 'a.csv': drawn() }, 'trace', 'a.csv', ...told);
     expect(status).toBe(0);
-    expect(out).toMatch(/=> {2}2 +23\.0\d\d .* open +9\d %/);
+    expect(out).toMatch(/=> {2}2 +2(2\.9|3\.0)\d\d .* open +9\d %/);
     expect(out).toContain('ghost');
     expect(out).toContain('from the time column, in seconds');
   });
@@ -89,7 +92,7 @@ describe('spoke trace', () => {
       .map((line) => line.split(',')[1])
       .join('\n');
     expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told).err).toContain('Give the interval. (--interval)');
-    expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told, '--interval', '0.5ns').out).toContain('23.0');
+    expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told, '--interval', '0.5ns').out).toMatch(AT_23_M);
     expect(run({ 'a.csv': one }, 'trace', 'a.csv', ...told, '--interval', '5').err).toContain(
       'a time with its unit',
     );
@@ -124,7 +127,7 @@ describe('spoke velocity', () => {
 describe('spoke simulate', () => {
   it('hands on to spoke trace what a line would draw', () => {
     const { out } = run({ '-': drawn(undefined, false) }, 'trace', '-', ...told);
-    expect(out).toContain('23.0');
+    expect(out).toMatch(AT_23_M);
   });
 
   it('says what is wrong with a network, and where', () => {

@@ -34,7 +34,7 @@ const cableFields = z.strictObject({
   screened: z.boolean(),
   screens: z.array(z.enum(['foil', 'braid'])).max(6),
   drain: z.boolean(),
-  fillers: z.array(z.enum(['separator', 'pull cord', 'tape', 'gel', 'strength yarn'])).max(5),
+  fillers: z.array(z.enum(['separator', 'pull cord', 'tape', 'gel', 'strength yarn', 'pair foil'])).max(6),
   outdoor: z.boolean(),
   jacketMm: mm(80),
   conductorMm: mm(20).nullable(),
@@ -48,8 +48,18 @@ const cableFields = z.strictObject({
     .max(1, { error: 'A velocity factor lies between 0.3 and 1.' }),
   impedanceOhm: z.number().positive().max(1000),
   source,
-  use: z.literal('telephone').optional(),
+  use: z.enum(['telephone', 'control', 'bus', 'audio']).optional(),
   centre: z.literal('copper-clad steel').optional(),
+  loss: z
+    .array(
+      z.strictObject({
+        mhz: z.number().positive({ error: 'A loss is given at a frequency over 0 MHz.' }).max(100_000),
+        dbPer100m: z.number().positive({ error: 'A loss is over 0 dB.' }).max(10_000),
+      }),
+    )
+    .min(1)
+    .max(8)
+    .optional(),
   colours: z
     .array(
       z.string().regex(/^[A-Z]{2}(?:-[A-Z]{2})?$/, { error: 'Write a colour by its letters: BU, or WH-BU.' }),
@@ -110,11 +120,12 @@ const part = z.strictObject({
     'heat-shrink',
     'solder-sleeve',
     'strain-relief',
+    'load-bar',
   ]),
   boreMm: mm(100),
   outsideMm: mm(120),
   lengthMm: mm(300),
-  over: z.enum(['jacket', 'core']),
+  over: z.enum(['jacket', 'core', 'end']),
   split: z.boolean(),
   optional: z.boolean(),
 });
@@ -138,6 +149,8 @@ const toolKind = z.enum([
   'knife',
   'screwdriver',
   'spanner',
+  'ferrule crimp tool',
+  'two-row press',
 ]);
 
 const contact = z.string().regex(/^[A-Za-z0-9]{1,4}$/, { error: 'A contact is 1 to 4 letters or figures.' });
@@ -153,6 +166,7 @@ const connectorFields = z.strictObject({
     'coax',
     'ribbon',
     'solder cup',
+    'terminal',
     'splice',
   ]),
   kind: z.enum(['plug', 'jack', 'other']),
@@ -166,6 +180,9 @@ const connectorFields = z.strictObject({
     'coax-crimp',
     'coax-compression',
     'coax-screw-on',
+    'coax-clamp',
+    'terminal',
+    'pairs-pressed',
     'ribbon-press',
     'solder-cup',
     'splice-solder-sleeve',
@@ -175,11 +192,15 @@ const connectorFields = z.strictObject({
   ]),
   assignment: z.enum([
     'scheme',
+    'scheme-m12',
     'modular-6',
     'british',
     'pair-count',
+    'pair-rows',
     'ribbon',
     'one-to-one',
+    'screen-first',
+    'bus',
     'coax',
     'same-colour',
   ]),
@@ -197,6 +218,10 @@ const connectorFields = z.strictObject({
     'd-sub-25-plug',
     'din-5-plug',
     'mini-din-8-plug',
+    'xlr-3-plug',
+    'xlr-3-socket',
+    'two-rows-50',
+    'terminals',
     'joint',
   ]),
   contacts: z.array(contact).min(1).max(200),
@@ -229,6 +254,9 @@ const connectorFields = z.strictObject({
     .max(60),
   parts: z.array(part).max(8, { error: 'At most 8 parts.' }),
   tools: z.array(z.strictObject({ kind: toolKind, size: line(40).nullable() })).max(12),
+  impedanceOhm: z.number().positive().max(1000).optional(),
+  centre: z.enum(['pin', 'own', 'hollow tip']).optional(),
+  sheetDecides: z.literal(true).optional(),
   minutes: z.number().positive().max(600),
   source,
 });

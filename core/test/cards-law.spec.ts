@@ -4,6 +4,7 @@ import {
   checkFit,
   CONNECTOR_TYPES,
   COAX_CUTTERS,
+  followsScheme,
   layOut,
   TOOL_TYPES,
   type CableType,
@@ -36,22 +37,25 @@ const wordsOf = ({ steps, before }: WorkCard): string =>
 
 /** A noun of the trade, and what cable or connector must have for a card to speak of it. */
 const NOUNS: readonly [RegExp, (p: Pairing) => boolean][] = [
-  [/\blatch (down|up)\b/, ({ connector }) => connector.group === 'modular plug'],
+  [
+    /\blatch (down|up)\b/,
+    ({ connector }) => connector.group === 'modular plug' && connector.id !== 'plug-british',
+  ],
   [/\bthe bar\b/, ({ connector }) => connector.group === 'modular plug' || connector.group === 'ribbon'],
-  [/T568/, ({ connector }) => connector.assignment === 'scheme'],
+  [/T568/, ({ connector }) => followsScheme(connector)],
   [/\bferrule\b/, ({ connector }) => connector.parts.some(({ kind }) => kind === 'ferrule')],
   [/\bboot\b/, ({ connector }) => connector.parts.some(({ kind }) => kind === 'boot')],
   [/\bpull cord\b/, ({ cable }) => cable.fillers.includes('pull cord')],
   [/\bseparator\b/, ({ cable }) => cable.fillers.includes('separator')],
   [/\bgel\b/i, ({ cable, connector }) => cable.fillers.includes('gel') || connector.recipe === 'splice-gel'],
-  [/\bfoil\b/, ({ cable }) => cable.screens.includes('foil')],
+  [/\bfoil\b/i, ({ cable }) => cable.screens.includes('foil') || cable.fillers.includes('pair foil')],
   [/\bbraid\b/, ({ cable }) => cable.screens.includes('braid')],
   [/\bdrain\b/, ({ cable }) => cable.drain],
   [/\bdielectric\b/, ({ cable }) => cable.family === 'coax'],
   [/clear body/, ({ connector }) => !connector.screened],
   [/master socket/, ({ connector }) => connector.assignment === 'british'],
   [/demarcation box/, ({ connector }) => connector.assignment === 'modular-6'],
-  [/bridging clip/i, ({ connector }) => connector.id !== 'block-110'],
+  [/bridging clip/i, ({ connector }) => connector.id === 'block-66'],
   [/connecting block/, ({ connector }) => connector.id === 'block-110'],
   [/binder group/, ({ cable }) => cable.pairs > 25],
 ];
@@ -84,7 +88,7 @@ describe('Every card that fits', () => {
       const words = wordsOf(card);
       for (const { part } of rings) {
         const handled = steps.some((s) => s.brings?.part === part.kind || s.works === part.kind);
-        const noun = part.kind === 'hood' ? /hood|shell/ : new RegExp(part.kind.replace('-', '[ -]'));
+        const noun = part.kind === 'hood' ? /hood|shell|housing/ : new RegExp(part.kind.replace('-', '[ -]'));
         expect(handled || noun.test(words.replace(card.steps[0]?.how ?? '', '')))
           .withContext(`${named}: ${part.name}`)
           .toBeTrue();

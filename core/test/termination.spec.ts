@@ -7,6 +7,7 @@ import {
   chooseShrink,
   CONNECTOR_TYPES,
   judgeSize,
+  isThreaded,
   layOut,
   orderWork,
   PROOF_MM,
@@ -101,6 +102,7 @@ describe('the work card', () => {
       'body',
       'ferrule',
       'crimp',
+      'shrink',
       'prove',
       'seal',
     ]);
@@ -137,7 +139,7 @@ describe('the work card', () => {
       expect(threaded.length).withContext(each.connector.id).toBe(layOut(each).rings.length);
       expect(threaded.length)
         .withContext(each.connector.id)
-        .toBeGreaterThanOrEqual(each.connector.parts.filter((p) => !p.split).length);
+        .toBeGreaterThanOrEqual(each.connector.parts.filter(isThreaded).length);
       expect(made.threaded.some((v) => v.when === 'never'))
         .withContext(each.connector.id)
         .toBeFalse();
@@ -406,7 +408,10 @@ describe('a half-done end', () => {
   });
 
   it('with the ferrule forgotten after the crimp has only the new start, and keeps nothing it cannot', () => {
-    const answer = waysOn({ cable: cable('rg213'), connector: connector('coax-n') }, ['crimp']);
+    const answer = waysOn({ cable: cable('rg213'), connector: connector('coax-n') }, [
+      'thread-heat-shrink',
+      'crimp',
+    ]);
     expect(answer.ways.map((w) => w.kind)).toEqual(['start again']);
     expect(answer.ways[0]?.order[0]).toBe('thread-ferrule');
   });

@@ -50,10 +50,25 @@ const plain = (given: Given & Pick<CableType, 'family' | 'conductors'>): CableTy
   ...given,
 });
 
-/** The generic cables that ship with the application. A crew's own sheets are laid over them. */
 /** Flat telephone cord from one edge to the other: the middle two are the first line. */
 const FLAT_CORD = ['BK', 'RD', 'GN', 'YE'];
 
+/** Control cables by the colours they are usually sold in. */
+const CONTROL = ['RD', 'BK', 'YE', 'BU', 'GN', 'WH', 'OG', 'BN'];
+const THERMOSTAT = ['RD', 'WH', 'GN', 'YE', 'BU'];
+
+const control = (given: Given & Pick<CableType, 'conductors'>): CableType =>
+  plain({ family: 'multicore', use: 'control', colours: CONTROL, ...given });
+
+/** Loss in dB per 100 m at 100 MHz and 1 GHz, as it is commonly published for the size (typical). */
+const loss = (at100: number, at1000: number): Pick<CableType, 'loss'> => ({
+  loss: [
+    { mhz: 100, dbPer100m: at100 },
+    { mhz: 1000, dbPer100m: at1000 },
+  ],
+});
+
+/** The generic cables that ship with the application. A crew's own sheets are laid over them. */
 export const CABLE_TYPES: readonly CableType[] = [
   balanced({
     id: 'cat6-u',
@@ -119,6 +134,43 @@ export const CABLE_TYPES: readonly CableType[] = [
     fillers: [],
   }),
   balanced({
+    id: 'cat6a-pf',
+    name: 'Cat 6A pair-foiled, braid over all',
+    jacketMm: 7.6,
+    conductorMm: 1.3,
+    bareMm: 0.57,
+    awg: 23,
+    velocityFactor: 0.74,
+    screens: ['braid'],
+    fillers: ['pair foil', 'pull cord'],
+  }),
+  balanced({
+    id: 'cord-28',
+    name: 'Cat 6 slim cord, stranded 28 AWG',
+    jacketMm: 3.8,
+    conductorMm: 0.82,
+    bareMm: 0.38,
+    awg: 28,
+    stranded: true,
+    fillers: [],
+  }),
+  balanced({
+    id: 'bus-2',
+    use: 'bus',
+    name: 'Bus cable, 120 ohm, 2 pairs, foil and braid',
+    pairs: 2,
+    jacketMm: 8.2,
+    conductorMm: 2.0,
+    bareMm: 0.6,
+    awg: 24,
+    stranded: true,
+    screens: ['braid', 'foil'],
+    drain: true,
+    fillers: ['tape'],
+    velocityFactor: 0.66,
+    impedanceOhm: 120,
+  }),
+  balanced({
     id: 'tel-2',
     use: 'telephone',
     name: 'Telephone cable, 2 pairs',
@@ -157,6 +209,21 @@ export const CABLE_TYPES: readonly CableType[] = [
     velocityFactor: 0.62,
     impedanceOhm: 120,
   }),
+  ...([50, 100] as const).map((pairs) =>
+    balanced({
+      id: `tel-${pairs}`,
+      use: 'telephone',
+      name: `Telephone cable, ${pairs} pairs`,
+      pairs,
+      jacketMm: pairs === 50 ? 15 : 20,
+      conductorMm: 0.9,
+      bareMm: 0.5,
+      awg: 24,
+      fillers: ['tape', 'pull cord'],
+      velocityFactor: 0.62,
+      impedanceOhm: 120,
+    }),
+  ),
   plain({
     id: 'tel-flat-4',
     use: 'telephone',
@@ -177,6 +244,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     bareMm: 0.9,
     stranded: true,
     awg: 20,
+    ...loss(16.1, 68),
   }),
   coax({
     id: 'rg59',
@@ -188,6 +256,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     impedanceOhm: 75,
     screens: ['braid', 'foil'],
     velocityFactor: 0.82,
+    ...loss(8.9, 28.5),
   }),
   coax({
     id: 'rg6',
@@ -199,6 +268,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     impedanceOhm: 75,
     screens: ['braid', 'foil'],
     velocityFactor: 0.82,
+    ...loss(6.6, 21.5),
   }),
   coax({
     id: 'rg6-quad',
@@ -210,6 +280,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     impedanceOhm: 75,
     screens: ['braid', 'foil', 'braid', 'foil'],
     velocityFactor: 0.82,
+    ...loss(6.6, 21.5),
   }),
   coax({
     id: 'mini8',
@@ -220,6 +291,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     stranded: true,
     awg: 15,
     velocityFactor: 0.78,
+    ...loss(11, 41),
   }),
   coax({
     id: 'rg213',
@@ -230,6 +302,53 @@ export const CABLE_TYPES: readonly CableType[] = [
     stranded: true,
     awg: 13,
     outdoor: true,
+    ...loss(6.9, 26.5),
+  }),
+  coax({
+    id: 'rg174',
+    name: 'RG-174, 50 ohm',
+    jacketMm: 2.7,
+    dielectricMm: 1.52,
+    bareMm: 0.48,
+    stranded: true,
+    awg: 26,
+    ...loss(29, 108),
+  }),
+  coax({
+    id: 'rg11',
+    name: 'RG-11, 75 ohm',
+    jacketMm: 10.2,
+    dielectricMm: 7.11,
+    bareMm: 1.63,
+    awg: 14,
+    impedanceOhm: 75,
+    screens: ['braid', 'foil'],
+    velocityFactor: 0.84,
+    outdoor: true,
+    ...loss(4.3, 14.4),
+  }),
+  coax({
+    id: 'lowloss-6',
+    name: 'Low-loss coax, 6.1 mm, 50 ohm',
+    jacketMm: 6.1,
+    dielectricMm: 3.81,
+    bareMm: 1.42,
+    awg: 15,
+    screens: ['braid', 'foil'],
+    velocityFactor: 0.84,
+    ...loss(7.7, 25.5),
+  }),
+  coax({
+    id: 'lowloss-10',
+    name: 'Low-loss coax, 10.3 mm, 50 ohm',
+    jacketMm: 10.3,
+    dielectricMm: 7.24,
+    bareMm: 2.74,
+    awg: 10,
+    screens: ['braid', 'foil'],
+    velocityFactor: 0.85,
+    outdoor: true,
+    ...loss(4.0, 13.6),
   }),
   plain({
     id: 'ribbon-9',
@@ -286,6 +405,82 @@ export const CABLE_TYPES: readonly CableType[] = [
     screens: ['foil'],
     screened: true,
     drain: true,
+  }),
+  control({
+    id: 'alarm-4',
+    name: 'Alarm cable, 4 wires',
+    conductors: 4,
+    jacketMm: 3.6,
+    conductorMm: 1.1,
+    bareMm: 0.6,
+    awg: 24,
+  }),
+  control({
+    id: 'alarm-6',
+    name: 'Alarm cable, 6 wires',
+    conductors: 6,
+    jacketMm: 4.2,
+    conductorMm: 1.1,
+    bareMm: 0.6,
+    awg: 24,
+  }),
+  control({
+    id: 'access-8',
+    name: 'Access control cable, 8 wires, screened',
+    conductors: 8,
+    jacketMm: 6.6,
+    conductorMm: 1.4,
+    bareMm: 0.76,
+    awg: 22,
+    screens: ['foil'],
+    screened: true,
+    drain: true,
+  }),
+  control({
+    id: 'door-4',
+    name: 'Door entry cable, 4 wires',
+    conductors: 4,
+    jacketMm: 5.4,
+    conductorMm: 1.6,
+    bareMm: 0.94,
+    awg: 20,
+  }),
+  control({
+    id: 'thermostat-5',
+    name: 'Thermostat cable, 5 wires, solid',
+    conductors: 5,
+    colours: THERMOSTAT,
+    jacketMm: 5.6,
+    conductorMm: 1.7,
+    bareMm: 1.02,
+    awg: 18,
+    stranded: false,
+  }),
+  plain({
+    id: 'speaker-2',
+    name: 'Speaker cable, 2 wires',
+    family: 'multicore',
+    use: 'audio',
+    colours: ['RD', 'BK'],
+    conductors: 2,
+    jacketMm: 7.0,
+    conductorMm: 2.9,
+    bareMm: 1.5,
+    awg: 16,
+  }),
+  plain({
+    id: 'mic-2',
+    name: 'Microphone cable, 2 wires, braid',
+    family: 'multicore',
+    use: 'audio',
+    colours: ['RD', 'BK'],
+    conductors: 2,
+    jacketMm: 6.2,
+    conductorMm: 1.4,
+    bareMm: 0.6,
+    awg: 24,
+    screens: ['braid'],
+    screened: true,
   }),
   plain({
     id: 'wire-22',

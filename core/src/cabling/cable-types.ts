@@ -12,7 +12,13 @@ export type CableFamily = 'balanced' | 'coax' | 'ribbon' | 'multicore';
 /** A metal layer, as it is met from outside inwards. */
 export type ScreenLayer = 'foil' | 'braid';
 /** What lies beside the conductors and has to go. */
-export type Filler = 'separator' | 'pull cord' | 'tape' | 'gel' | 'strength yarn';
+export type Filler = 'separator' | 'pull cord' | 'tape' | 'gel' | 'strength yarn' | 'pair foil';
+
+/** Loss at one frequency, dB per 100 m. */
+export interface LossPoint {
+  mhz: number;
+  dbPer100m: number;
+}
 
 /**
  * A generic cable. Dimensions are `typical`: the reel's own sheet wins. Null is "not known", which
@@ -47,9 +53,11 @@ export interface CableType {
   impedanceOhm: number;
   source: 'typical' | 'sheet';
   /** What it is made to carry, where that is not data; it decides which limits hold. */
-  use?: 'telephone' | undefined;
+  use?: 'telephone' | 'control' | 'bus' | 'audio' | undefined;
   /** A steel core under copper, usual in antenna cable: at radio frequencies copper, to an ohmmeter mostly steel. */
   centre?: 'copper-clad steel' | undefined;
+  /** Loss as its sheet gives it: dB per 100 m at one or more frequencies, 20 degrees C. */
+  loss?: readonly LossPoint[] | undefined;
   /** Insulation codes of unpaired conductors in their order, where the cable has an order of its own. */
   colours?: readonly string[] | undefined;
 }

@@ -3,6 +3,7 @@ import { COAX_CONNECTORS } from './library/coax.js';
 export { COAX_CUTTERS } from './library/coax.js';
 import { JACKS, TELEPHONE } from './library/jacks.js';
 import { MODULAR_PLUGS } from './library/modular.js';
+import { TERMINALS } from './library/terminals.js';
 import { SIGNAL_CONNECTORS } from './library/signal.js';
 
 /** The generic connectors that ship with the application. A crew's own sheets are laid over them. */
@@ -12,4 +13,5 @@ export const CONNECTOR_TYPES: readonly ConnectorType[] = [
   ...TELEPHONE,
   ...COAX_CONNECTORS,
   ...SIGNAL_CONNECTORS,
+  ...TERMINALS,
 ];

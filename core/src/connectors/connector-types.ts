@@ -19,7 +19,8 @@ export type PartKind =
   | 'nut'
   | 'heat-shrink'
   | 'solder-sleeve'
-  | 'strain-relief';
+  | 'strain-relief'
+  | 'load-bar';
 
 /** A part that comes with a connector and goes round the cable. */
 export interface ConnectorPart {
@@ -28,13 +29,17 @@ export interface ConnectorPart {
   boreMm: number;
   outsideMm: number;
   lengthMm: number;
-  /** What it must pass over on its way: the whole cable, or one opened conductor. */
-  over: 'jacket' | 'core';
+  /** What it must pass over on its way: the whole cable, or one opened conductor; `end` is put on the bared or ordered end when its step comes. */
+  over: 'jacket' | 'core' | 'end';
   /** Opens along its length, so that it can be put on at any time. */
   split: boolean;
   /** The connector holds and conducts without it. */
   optional: boolean;
 }
+
+/** A closed part that goes on before the end grows; one that opens, or is put on the end itself, never has to. */
+export const isThreaded = ({ split, over }: Pick<ConnectorPart, 'split' | 'over'>): boolean =>
+  !split && over !== 'end';
 
 /** From the smallest to the largest that fits, in millimetres. */
 export interface Span {
@@ -85,7 +90,9 @@ export type ToolKind =
   | 'heat gun'
   | 'knife'
   | 'screwdriver'
-  | 'spanner';
+  | 'spanner'
+  | 'ferrule crimp tool'
+  | 'two-row press';
 
 /** A tool a connector asks for; the size is the die, adapter, blade or cavity, where it matters. */
 export interface ToolNeed {
@@ -101,6 +108,7 @@ export type ConnectorGroup =
   | 'coax'
   | 'ribbon'
   | 'solder cup'
+  | 'terminal'
   | 'splice';
 
 export type RecipeId =
@@ -113,6 +121,9 @@ export type RecipeId =
   | 'coax-crimp'
   | 'coax-compression'
   | 'coax-screw-on'
+  | 'coax-clamp'
+  | 'terminal'
+  | 'pairs-pressed'
   | 'ribbon-press'
   | 'solder-cup'
   | 'splice-solder-sleeve'
@@ -122,7 +133,18 @@ export type RecipeId =
 
 /** How conductors are given to contacts. */
 export type AssignmentId =
-  'scheme' | 'modular-6' | 'british' | 'pair-count' | 'ribbon' | 'one-to-one' | 'coax' | 'same-colour';
+  | 'scheme'
+  | 'scheme-m12'
+  | 'modular-6'
+  | 'british'
+  | 'pair-count'
+  | 'pair-rows'
+  | 'ribbon'
+  | 'one-to-one'
+  | 'screen-first'
+  | 'bus'
+  | 'coax'
+  | 'same-colour';
 
 /** A generic connector. Figures are `typical` until the sheet in the bag replaces them. */
 export interface ConnectorType {
@@ -146,10 +168,20 @@ export interface ConnectorType {
   /** Nearest the connector first. */
   parts: readonly ConnectorPart[];
   tools: readonly ToolNeed[];
+  /** Coax: the impedance its body is made for; left out where it is made for none, as a phono plug is. */
+  impedanceOhm?: number | undefined;
+  /** Coax: what the middle of the finished plug is: a pin put on, the cable's own centre, or a hollow tip that it is soldered into. */
+  centre?: 'pin' | 'own' | 'hollow tip' | undefined;
+  /** Where each number lies differs by maker: the figures moulded on it and the sheet in the bag decide. */
+  sheetDecides?: true | undefined;
   /** Minutes a practised hand takes. */
   minutes: number;
   source: 'typical' | 'sheet';
 }
+
+/** Whether its order is the job's scheme, in the numbers of an 8-contact plug or in its own. */
+export const followsScheme = ({ assignment }: Pick<ConnectorType, 'assignment'>): boolean =>
+  assignment === 'scheme' || assignment === 'scheme-m12';
 
 /** What a strip length may be off, by the kind of connector, where its sheet does not say (typical), millimetres. */
 const STRIP_TOLERANCE_MM: Readonly<Record<ConnectorGroup, number>> = {
@@ -158,6 +190,7 @@ const STRIP_TOLERANCE_MM: Readonly<Record<ConnectorGroup, number>> = {
   ribbon: 0.5,
   'modular plug': 1,
   splice: 1,
+  terminal: 1,
   jack: 3,
   'panel and block': 5,
   'telephone socket': 5,

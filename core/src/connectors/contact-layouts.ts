@@ -301,6 +301,21 @@ const SENSORS: readonly ContactLayout[] = [
   sensor('m12-d-4', 'M12, coding D, 4 contacts, plug', [1, 2, 3, 4], 225, 12),
 ];
 
+/** Three-contact audio plug (IEC 61076-2-103): looking at the pins with the latch slot down, 3 stands alone at the top. */
+const XLR_3: ContactLayout = {
+  id: 'xlr-3',
+  name: 'XLR, 3 contacts, plug',
+  gender: 'plug',
+  places: [
+    { contact: '1', xMm: 4.3, yMm: -1.9 },
+    { contact: '2', xMm: -4.3, yMm: -1.9 },
+    { contact: '3', xMm: 0, yMm: 4.2 },
+  ],
+  shell: shell('round', 16, 16),
+  cue: 'latch slot down, 3 at the top',
+  threads: ['boot', 'housing'],
+};
+
 /** Contacts side by side that mate with nothing: what is looked at is what is wired. */
 const strip = (id: string, name: string, count: number, pitchMm: number, cue: string): ContactLayout => ({
   id: `${id}-${count}`,
@@ -335,6 +350,7 @@ export const CONTACT_PATTERNS: readonly ContactLayout[] = [
   ...[3, 4, 5, 6, 7, 8, 9].map(miniDin),
   ...USBS,
   ...SENSORS,
+  XLR_3,
 ];
 
 /** What has no mate: it is wired from the side that is seen. */

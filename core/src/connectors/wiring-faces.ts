@@ -17,6 +17,10 @@ export type WiringFaceId =
   | 'd-sub-25-plug'
   | 'din-5-plug'
   | 'mini-din-8-plug'
+  | 'xlr-3-plug'
+  | 'xlr-3-socket'
+  | 'two-rows-50'
+  | 'terminals'
   | 'joint';
 
 /**
@@ -32,6 +36,8 @@ const FACES: Partial<Record<WiringFaceId, string>> = {
   'din-5-plug': 'din-5',
   'mini-din-8-plug': 'mini-din-8',
   'ribbon-10': 'mate:header-2x5',
+  'xlr-3-plug': 'xlr-3',
+  'xlr-3-socket': 'mate:xlr-3',
 };
 
 /** Contacts as the person wiring them sees them; null where the face is drawn otherwise or is but a point. */

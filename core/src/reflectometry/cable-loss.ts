@@ -1,5 +1,6 @@
-import type { CableType } from '../cabling/cable-types.js';
-import { COPPER_OHM_MM2_PER_M } from '../quantities/copper.js';
+import type { CableType, LossPoint } from '../cabling/cable-types.js';
+import { screenOhmOf, wireOhmOf } from '../cabling/conductor-ohms.js';
+import { awgAreaMm2 } from '../quantities/gauge.js';
 import type { LineFigures } from './line.js';
 
 type Loss = Pick<LineFigures, 'skinDb' | 'dielectricDb' | 'loopOhmPerM'>;
@@ -19,15 +20,52 @@ const STRANDED = 1.2;
 export const UNKNOWN_LOSS: Loss = { skinDb: 1.4, dielectricDb: 0.015, loopOhmPerM: 0.12 };
 
 /**
+ * Loss as square root and linear part that goes through what a sheet gives, dB per 100 m at 1 MHz: least squares of the
+ * relative misfit, neither part below nought; from one figure the parts keep the proportion of `like`.
+ */
+export function lossThrough(
+  points: readonly LossPoint[],
+  like: Pick<Loss, 'skinDb' | 'dielectricDb'>,
+): Pick<Loss, 'skinDb' | 'dielectricDb'> {
+  const rows = points.map(({ mhz, dbPer100m }) => [Math.sqrt(mhz) / dbPer100m, mhz / dbPer100m] as const);
+  const dot = (a: 0 | 1, b: 0 | 1): number => rows.reduce((sum, row) => sum + row[a] * row[b], 0);
+  const ones = (a: 0 | 1): number => rows.reduce((sum, row) => sum + row[a], 0);
+  const determinant = dot(0, 0) * dot(1, 1) - dot(0, 1) ** 2;
+  if (points.length > 1 && determinant > 1e-9 * dot(0, 0) * dot(1, 1)) {
+    const skinDb = (ones(0) * dot(1, 1) - ones(1) * dot(0, 1)) / determinant;
+    const dielectricDb = (ones(1) * dot(0, 0) - ones(0) * dot(0, 1)) / determinant;
+    if (skinDb >= 0 && dielectricDb >= 0) return { skinDb, dielectricDb };
+    return skinDb < 0
+      ? { skinDb: 0, dielectricDb: ones(1) / dot(1, 1) }
+      : { skinDb: ones(0) / dot(0, 0), dielectricDb: 0 };
+  }
+  const [{ mhz, dbPer100m }] = points as [LossPoint];
+  const share = dbPer100m / (like.skinDb * Math.sqrt(mhz) + like.dielectricDb * mhz);
+  return { skinDb: like.skinDb * share, dielectricDb: like.dielectricDb * share };
+}
+
+/** Loss of a line at a frequency, dB per 100 m. */
+export const lossAt = (
+  { skinDb, dielectricDb }: Pick<Loss, 'skinDb' | 'dielectricDb'>,
+  mhz: number,
+): number => skinDb * Math.sqrt(mhz) + dielectricDb * mhz;
+
+/** What a cable loses: by its sheet's figures where it has any, otherwise by what is typical of its make. */
+export function typicalLoss(cable: CableType): Loss {
+  const made = lossByMake(cable);
+  return cable.loss?.length ? { ...made, ...lossThrough(cable.loss, made) } : made;
+}
+
+/**
  * Typical loss of a cable, from its standard's limits where it has one, otherwise from its metal:
  * skin loss of a coax of impedance Z with a centre conductor d and a dielectric D is
  * R / (2 Z), R = sqrt(f mu0 / (pi sigma)) (1/d + 1/D); of a pair likewise with two conductors.
  * Real cables differ from it; a trace's own loss is fitted.
  */
-export function typicalLoss(cable: CableType): Loss {
+function lossByMake(cable: CableType): Loss {
   const area = areaMm2(cable);
-  const loop =
-    cable.family === 'coax' ? COPPER_OHM_MM2_PER_M / area + 0.015 : (2 * COPPER_OHM_MM2_PER_M) / area;
+  const wire = wireOhmOf(cable);
+  const loop = cable.family === 'coax' ? wire + screenOhmOf(cable) : 2 * wire;
   const category = Object.keys(PAIRS)
     .filter((id) => cable.id.startsWith(id))
     .sort((a, b) => b.length - a.length)[0];
@@ -55,7 +93,7 @@ export function typicalLoss(cable: CableType): Loss {
 
 function areaMm2({ awg, bareMm }: CableType): number {
   if (bareMm) return (Math.PI * bareMm ** 2) / 4;
-  return 0.012668 * 92 ** ((36 - awg) / 19.5);
+  return awgAreaMm2(awg);
 }
 
 /** A cable as a line: its own impedance and velocity with its typical loss. */

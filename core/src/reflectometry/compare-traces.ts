@@ -35,6 +35,9 @@ export interface TraceDifference {
 const ALIKE = 0.08;
 /** What of a launch's length is compared sample by sample: its edge, without what comes after. */
 const EDGE_SHARE = 0.5;
+/** Turns in which one launch is laid on the other, and by how much their heights may be wrong. */
+const ALIGN_TURNS = 3;
+const GAIN_KEEPS = 0.03;
 /** Pulses differ in width by no more than this share, or so many samples, where they were set alike. */
 const WIDTH_KEEPS = 0.15;
 const WIDTH_SAMPLES = 2;
@@ -68,9 +71,10 @@ export function compareTraces(now: ReadForComparison, then: ReadForComparison): 
   let launchOff = 0;
   const [lengthS, thenLengthS] = [launchLength(now), launchLength(then)];
   const launchEndsS = EDGE_SHARE * lengthS;
+  const { shiftS, gain } = launchOnLaunch(now, thenShare, launchEndsS);
   for (let n = 0; n < share.length; n++) {
     const timeS = trace.startS + n * trace.intervalS - now.launchAtS;
-    const was = thenShare(timeS);
+    const was = gain * thenShare(timeS + shiftS);
     const is = (trace.volts[n]! - now.levelV) / now.launchV;
     share[n] = Number.isNaN(was) ? 0 : is - was;
     if (Math.abs(timeS) < launchEndsS) launchOff = Math.max(launchOff, Math.abs(share[n]!));
@@ -87,6 +91,44 @@ export function compareTraces(now: ReadForComparison, then: ReadForComparison): 
         Math.max(WIDTH_KEEPS * lengthS, WIDTH_SAMPLES * Math.max(trace.intervalS, then.trace.intervalS)),
     changes: changesOf(now.reading, then.reading),
   };
+}
+
+/**
+ * How far the other launch has to be moved, and what it has to be multiplied by, to lie on this one: least squares over
+ * the leading edge. Each trace's own launch is known to a part of a sample and of its noise; on a steep edge that is
+ * more than what is looked for.
+ */
+function launchOnLaunch(
+  { trace, launchAtS, launchV, levelV }: ReadForComparison,
+  thenShare: (timeS: number) => number,
+  launchEndsS: number,
+): { shiftS: number; gain: number } {
+  const { intervalS, startS, volts } = trace;
+  const from = Math.max(0, Math.ceil((launchAtS - launchEndsS - startS) / intervalS));
+  const to = Math.min(volts.length - 1, Math.floor((launchAtS + launchEndsS - startS) / intervalS));
+  let [shiftS, gain] = [0, 1];
+  for (let turn = 0; turn < ALIGN_TURNS; turn++) {
+    let [aa, ab, bb, ay, by] = [0, 0, 0, 0, 0];
+    for (let n = from; n <= to; n++) {
+      const timeS = startS + n * intervalS - launchAtS + shiftS;
+      const was = thenShare(timeS);
+      const slope = (thenShare(timeS + intervalS / 2) - thenShare(timeS - intervalS / 2)) / intervalS;
+      const off = (volts[n]! - levelV) / launchV - gain * was;
+      if (Number.isNaN(off) || Number.isNaN(slope)) continue;
+      aa += slope * slope;
+      ab += slope * was;
+      bb += was * was;
+      ay += slope * off;
+      by += was * off;
+    }
+    const determinant = aa * bb - ab * ab;
+    if (!(determinant > 1e-6 * aa * bb)) return { shiftS: 0, gain: 1 };
+    const move = (ay * bb - by * ab) / determinant;
+    // Launches that lie further apart than a sample are not one launch seen twice.
+    shiftS = Math.max(-intervalS, Math.min(intervalS, shiftS + move));
+    gain = Math.max(1 - GAIN_KEEPS, Math.min(1 + GAIN_KEEPS, gain + (by * aa - ay * ab) / determinant));
+  }
+  return { shiftS, gain };
 }
 
 /** How long a pulse stands above half its height, seconds; nought for a step, which has no width. */

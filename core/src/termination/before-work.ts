@@ -1,5 +1,5 @@
 import type { CableType } from '../cabling/cable-types.js';
-import type { ConnectorType } from '../connectors/connector-types.js';
+import { followsScheme, type ConnectorType } from '../connectors/connector-types.js';
 
 /**
  * What has to be so before the first step of an end, by the kind of circuit the cable is made to carry and the place it
@@ -15,9 +15,15 @@ export function beforeWork(cable: CableType, connector: ConnectorType): string[]
     lines.push(
       'Supply of amplifiers and of anything fed through the cable off, and both ends unplugged: a screen may carry what is earthed elsewhere.',
     );
-  else if (cable.use !== 'telephone' && connector.assignment === 'scheme')
+  else if (cable.use !== 'telephone' && (followsScheme(connector) || connector.group === 'modular plug'))
     lines.push(
       'Both ends unplugged: a port that feeds power stands at up to 57 V, and contacts drawn apart under load burn.',
+    );
+  else if (connector.group === 'terminal')
+    lines.push(
+      cable.use === 'audio'
+        ? 'Amplifier off and unplugged: two speaker wires that touch are a short across its output.'
+        : 'Supply off, its battery unplugged too, and the terminals proved dead: panels, doors and buses go on from a battery when the mains is off. An alarm, a lift or a fire line only with its user’s permission; what carries mains belongs to a licensed person.',
     );
   else if (connector.group === 'solder cup' || connector.group === 'ribbon')
     lines.push('Both ends unplugged, equipment off: what is still fed is shorted by the first strand.');

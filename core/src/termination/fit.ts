@@ -1,5 +1,5 @@
 import type { CableType } from '../cabling/cable-types.js';
-import type { ConnectorType, Span } from '../connectors/connector-types.js';
+import { followsScheme, type ConnectorType, type Span } from '../connectors/connector-types.js';
 import { jointMm, sleeveOver } from './heat-shrink.js';
 
 /** One figure of a cable held against what a connector takes. */
@@ -14,7 +14,8 @@ export interface FitCheck {
     | 'screen'
     | 'kind'
     | 'count'
-    | 'sleeve';
+    | 'sleeve'
+    | 'impedance';
   verdict: 'fits' | 'does not fit' | 'unknown';
   /** To the nearer limit, in millimetres or gauge numbers; negative is outside. Null where there is none. */
   margin: number | null;
@@ -105,6 +106,9 @@ function screenCheck(cable: CableType, connector: ConnectorType): FitCheck | nul
     margin: null,
     words,
   });
+  if (connector.group === 'terminal')
+    return check('fits', 'Screen to an earth terminal at one end of the run, insulated at the other');
+  if (connector.assignment === 'screen-first' && cable.screened) return check('fits', 'Screen on contact 1');
   if (connector.group === 'splice')
     return check('fits', 'Screen to be joined through to the other side’s, apart from the wires');
   if (cable.screened && connector.screened) return check('fits', 'Screen to be bonded at the connector');
@@ -123,7 +127,7 @@ function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null
     margin: null,
     words,
   });
-  if (connector.assignment === 'scheme') {
+  if (followsScheme(connector)) {
     const words = `Four pairs are laid, the cable has ${cable.pairs || 'none'}`;
     return check(cable.family === 'balanced' && cable.pairs === 4, words);
   }
@@ -134,7 +138,29 @@ function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null
       `A ribbon of ${places} is pressed, this one has ${cable.conductors} wires`,
     );
   }
-  if (connector.assignment === 'pair-count' || connector.assignment === 'british') {
+  if (connector.assignment === 'bus')
+    return check(
+      cable.pairs > 0,
+      cable.pairs > 0
+        ? 'A and B are one twisted pair, the common a further wire or the screen'
+        : 'A bus runs on a twisted pair, the cable has none',
+    );
+  if (connector.assignment === 'screen-first') {
+    const wires = connector.contacts.length - 1;
+    const words = `Screen on 1 and ${wires} wires, the cable has ${cable.conductors}${cable.screened ? ' in a screen' : ' and no screen'}`;
+    return check(cable.screened && cable.conductors === wires, words);
+  }
+  if (connector.assignment === 'pair-count' || connector.assignment === 'pair-rows') {
+    const places = connector.contacts.length / 2;
+    if (cable.pairs > places)
+      return {
+        what: 'count',
+        verdict: connector.assignment === 'pair-rows' ? 'does not fit' : 'unknown',
+        margin: null,
+        words: `${places} pairs are laid here, the cable has ${cable.pairs}: ${Math.ceil(cable.pairs / places)} of these, one after another by the count. Are they there?`,
+      };
+  }
+  if (['pair-count', 'pair-rows', 'british'].includes(connector.assignment)) {
     return check(
       cable.pairs > 0,
       cable.pairs > 0 ? 'Pairs are laid by their count' : 'Pairs are laid, the cable has none',
@@ -158,6 +184,22 @@ function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null
     };
   }
   return null;
+}
+
+/** Coax bodies are made for an impedance: another one reflects, and a 50-ohm pin spreads a 75-ohm socket. */
+function impedanceCheck(cable: CableType, { impedanceOhm }: ConnectorType): FitCheck[] {
+  if (impedanceOhm === undefined) return [];
+  const same = Math.abs(cable.impedanceOhm - impedanceOhm) < 5;
+  return [
+    {
+      what: 'impedance',
+      verdict: same ? 'fits' : 'does not fit',
+      margin: null,
+      words: same
+        ? `Made for ${impedanceOhm} ohm, as the cable`
+        : `Made for ${impedanceOhm} ohm, the cable has ${cable.impedanceOhm}: it reflects, and pins and sockets of the two are not alike`,
+    },
+  ];
 }
 
 /** Whether any tube slides over the joint of these wires and still grips them. */
@@ -214,6 +256,7 @@ export function checkFit(cable: CableType, connector: ConnectorType): FitCheck[]
       ),
       spanCheck('centre', 'Centre conductor', cable.bareMm, takes.bareMm, 'Measure the bare centre.'),
       wireCheck(cable, connector),
+      ...impedanceCheck(cable, connector),
     ];
   }
   const checks: (FitCheck | null)[] = [

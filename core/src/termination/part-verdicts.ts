@@ -76,7 +76,8 @@ export function orderWork(termination: Termination): WorkOrder {
   const verdicts = termination.rings
     .filter((ring) => !impossible.includes(ring))
     .map((ring) => verdictOn(termination, order, ring));
-  const split = termination.opening.map((part): PartVerdict => ({
+  const opening = termination.opening.filter(({ split }) => split);
+  const split = opening.map((part): PartVerdict => ({
     part,
     when: 'any time',
     words: `The ${part.name} opens along its length: it can go on at any time.`,

@@ -1,18 +1,21 @@
 import type { CableType } from '../cabling/cable-types.js';
 import type { SchemeId } from '../cabling/schemes.js';
-import type { ConnectorType } from '../connectors/connector-types.js';
+import { followsScheme, type ConnectorType } from '../connectors/connector-types.js';
 
 /** What a person may do one way or the other. */
 export interface Choices {
   scheme: SchemeId;
   ringingWire: boolean;
   centrePin: 'crimped' | 'soldered';
+  /** Flat cord with a plug on both ends: the end that lies turned over. */
+  flatEnd: 'first' | 'rolled';
 }
 
 export const USUAL_CHOICES: Choices = {
   scheme: 'T568B',
   ringingWire: false,
   centrePin: 'crimped',
+  flatEnd: 'first',
 };
 
 /** A question on which good practitioners differ. */
@@ -34,7 +37,7 @@ export const SCHOOLS: readonly School[] = [
     ours: 'The job’s scheme; B where nothing is said. What counts is that both ends, and the building, are alike.',
     other: 'A where the building has it already, or the contract names it. Never mixed in one building.',
     choice: null,
-    concerns: (_, connector) => connector.assignment === 'scheme',
+    concerns: (_, connector) => followsScheme(connector),
   },
   {
     id: 'pass-through',
@@ -62,6 +65,15 @@ export const SCHOOLS: readonly School[] = [
     other: 'With the ringing wire on 3 where an old bell telephone must ring.',
     choice: { key: 'ringingWire', ours: false, other: true },
     concerns: (_, connector) => connector.assignment === 'british',
+  },
+  {
+    id: 'flat-cord',
+    question: 'First end of a flat cord, or the rolled one',
+    ours: 'The first end, black at the lowest contact that is used.',
+    other:
+      'The other end of a telephone cord: both latches on the same face of the cord, so the order is turned over (rolled), as sockets in the wall expect. For data, and for a cord in series with another, latches on opposite faces: both ends alike.',
+    choice: { key: 'flatEnd', ours: 'first', other: 'rolled' },
+    concerns: (cable, connector) => connector.assignment === 'modular-6' && cable.family === 'multicore',
   },
   {
     id: 'drain',

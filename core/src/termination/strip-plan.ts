@@ -1,5 +1,5 @@
 import type { CableType } from '../cabling/cable-types.js';
-import { stripToleranceMm, type ConnectorType } from '../connectors/connector-types.js';
+import { followsScheme, stripToleranceMm, type ConnectorType } from '../connectors/connector-types.js';
 
 /** One cut of a strip plan. */
 export interface StripCut {
@@ -54,7 +54,7 @@ export function stripPlan(cable: CableType, connector: ConnectorType): StripPlan
     jacketMm: Math.max(0, ...cuts.map((c) => c.fromEndMm)),
     trimMm: strip.trimMm,
     toleranceMm: stripToleranceMm(connector),
-    untwistMm: connector.assignment === 'scheme' ? MAX_UNTWIST_MM : null,
+    untwistMm: followsScheme(connector) ? MAX_UNTWIST_MM : null,
     source: connector.source,
   };
 }

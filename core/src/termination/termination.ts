@@ -1,6 +1,11 @@
 import type { CableType } from '../cabling/cable-types.js';
 import { SCHEMES } from '../cabling/schemes.js';
-import type { ConnectorPart, ConnectorType, ToolNeed } from '../connectors/connector-types.js';
+import {
+  isThreaded,
+  type ConnectorPart,
+  type ConnectorType,
+  type ToolNeed,
+} from '../connectors/connector-types.js';
 import type { UnitSystem } from '../quantities/length.js';
 import { assign } from './assignment.js';
 import { jointMm, sleeveOver, type ShrinkTube } from './heat-shrink.js';
@@ -51,18 +56,16 @@ export function layOut(input: TerminationInput): Termination {
   };
   const steps = RECIPES[connector.recipe].filter((step) => step.when?.(figures) ?? true);
   const parts = partsFor(cable, connector);
-  const rings = parts
-    .filter((part) => !part.split)
-    .map((part, i, all) => {
-      const again = all.slice(0, i).filter((p) => p.kind === part.kind).length;
-      return { operationId: `thread-${part.kind}${again > 0 ? `-${again + 1}` : ''}`, part };
-    });
+  const rings = parts.filter(isThreaded).map((part, i, all) => {
+    const again = all.slice(0, i).filter((p) => p.kind === part.kind).length;
+    return { operationId: `thread-${part.kind}${again > 0 ? `-${again + 1}` : ''}`, part };
+  });
   return {
     figures,
     steps,
     rings,
-    opening: parts.filter((part) => part.split),
-    tools: toolsFor(connector, choices),
+    opening: parts.filter((part) => !isThreaded(part)),
+    tools: toolsFor(cable, connector, choices),
     assembly: {
       cableMm: cable.jacketMm,
       operations: [...threading(rings, steps), ...working(steps, figures, rings)],
@@ -119,6 +122,9 @@ const SHRUNK_WALL_MM = 0.6;
  */
 function partsFor(cable: CableType, connector: ConnectorType): readonly ConnectorPart[] {
   const { conductorMm, bareMm, conductors, jacketMm } = cable;
+  // A solid wire is clamped as it is.
+  if (connector.group === 'terminal' && cable.stranded === false)
+    return connector.parts.filter(({ kind }) => kind !== 'ferrule');
   if (connector.group !== 'splice' || conductorMm === null || bareMm === null) return connector.parts;
   const overJoint = Math.max(conductorMm, jointMm(bareMm, bareMm));
   const inner =
@@ -158,9 +164,12 @@ const tubeAs = (
 
 const SHRINK_WALL_MM = 0.35;
 
-/** A soldered pin asks for an iron instead of a pin die. */
-function toolsFor(connector: ConnectorType, choices: Choices): ToolNeed[] {
-  return connector.tools.map((need) =>
+/** A soldered pin asks for an iron instead of a pin die, and a solid wire for no ferrule. */
+function toolsFor(cable: CableType, connector: ConnectorType, choices: Choices): ToolNeed[] {
+  const needed = connector.tools.filter(
+    ({ kind }) => kind !== 'ferrule crimp tool' || cable.stranded !== false,
+  );
+  return needed.map((need) =>
     need.kind === 'pin crimp tool' && choices.centrePin === 'soldered'
       ? { kind: 'soldering iron' as const, size: null }
       : need,

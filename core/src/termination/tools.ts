@@ -87,6 +87,14 @@ export const STOPGAPS: Readonly<Record<ToolKind, Stopgap>> = {
     words: 'A second spanner of the next size with a shim.',
     ruins: 'Toothed pliers on the nut’s flats.',
   },
+  'ferrule crimp tool': {
+    words: 'A screw terminal with a plate that presses flat, strands twisted, no solder.',
+    ruins: 'Side cutters squeezed on the sleeve: it is cut through and the strands with it.',
+  },
+  'two-row press': {
+    words: 'The hand tool for one contact after another, for a few pairs.',
+    ruins: 'A screwdriver: it opens the slots for good.',
+  },
 };
 
 const MM_PER_INCH = 25.4;
@@ -173,7 +181,7 @@ export const TOOL_TYPES: readonly ToolType[] = [
   tool('jacket-stripper', 'ring stripper', 'jacket stripper'),
   tool('coax-stripper', 'two-blade coax stripper', 'coax stripper', 'RG-58', 'RG-59/6'),
   tool('coax-stripper-large', 'large coax stripper', 'coax stripper', 'RG-213'),
-  tool('coax-stripper-set', 'coax stripper with blades to set', 'coax stripper', 'mini-8'),
+  tool('coax-stripper-set', 'coax stripper with blades to set', 'coax stripper', 'mini-8', 'RG-174'),
   tool('wire-stripper', 'wire stripper', 'wire stripper'),
   tool('side-cutters', 'side cutters', 'side cutters'),
   tool('flush-cutters', 'flush cutters', 'flush cutters'),
@@ -182,7 +190,17 @@ export const TOOL_TYPES: readonly ToolType[] = [
   tool('insertion-110', 'insertion tool with blades', 'insertion tool', '110', '66'),
   tool('insertion-british', 'insertion tool, telephone', 'insertion tool', 'British'),
   tool('flat-pliers', 'flat-jawed pliers', 'flat-jawed pliers'),
-  tool('hex-crimp', 'hex crimp tool with dies', 'hex crimp tool', '.213', '.255', '.324', '.360', '.429'),
+  tool(
+    'hex-crimp',
+    'hex crimp tool with dies',
+    'hex crimp tool',
+    '.128',
+    '.213',
+    '.255',
+    '.324',
+    '.360',
+    '.429',
+  ),
   tool('pin-crimp', 'pin dies for the hex tool', 'pin crimp tool', '.068', '.100'),
   tool('compression', 'compression tool with adapters', 'compression tool', 'F', 'BNC', 'phono'),
   tool('splice-crimp', 'crimp pliers for joints', 'splice crimp tool', '16-22 AWG'),
@@ -192,4 +210,8 @@ export const TOOL_TYPES: readonly ToolType[] = [
   tool('knife', 'cable knife', 'knife'),
   tool('screwdriver', 'screwdriver set', 'screwdriver'),
   tool('spanner', 'spanner set', 'spanner'),
+  tool('insertion-strip', 'insertion tool for disconnect strips', 'insertion tool', 'disconnect strip'),
+  tool('modular-crimp-british', 'crimp tool for British telephone plugs', 'modular crimp tool', 'British'),
+  tool('ferrule-crimp', 'crimp pliers for bootlace ferrules', 'ferrule crimp tool'),
+  tool('two-row-press', 'press for 50-contact connectors', 'two-row press'),
 ];

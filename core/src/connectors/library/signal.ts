@@ -128,6 +128,15 @@ export const SIGNAL_CONNECTORS: readonly ConnectorType[] = [
   cups('dsub-15-plug', 'D-sub plug, 15 solder cups', 15, 'd-sub-15-plug', 39, 38),
   cups('dsub-25-plug', 'D-sub plug, 25 solder cups', 25, 'd-sub-25-plug', 53, 60),
   cups('din-5-plug', 'DIN plug, 5 contacts, solder', 5, 'din-5-plug', 15, 18),
+  ...(['plug', 'socket'] as const).map((kind) => ({
+    ...cups(`xlr-3-${kind}`, `XLR ${kind}, 3 contacts, solder`, 3, `xlr-3-${kind}`, 15, 12),
+    assignment: 'screen-first' as const,
+  })),
+  {
+    ...cups('dc-barrel-plug', 'DC barrel plug, 5.5 by 2.5 mm, solder', 2, 'terminals', 9, 8),
+    contacts: ['C', 'S'],
+    screened: false,
+  },
   cups('mini-din-8-plug', 'Mini-DIN plug, 8 contacts, solder', 8, 'mini-din-8-plug', 12, 28),
   splice('splice-solder-sleeve', 'In-line splice, solder sleeve', 'splice-solder-sleeve', {
     takes: takes({

@@ -2,6 +2,7 @@ import { CORE, EDGE, TIP } from '../assembly.js';
 import { bodyOn, len, says, type CardFigures, type RecipeStep } from './recipe.js';
 
 const hasPin = (f: CardFigures): boolean => f.connector.tools.some((t) => t.kind === 'pin crimp tool');
+const hollow = (f: CardFigures): boolean => f.connector.centre === 'hollow tip';
 const outdoors = (f: CardFigures): boolean => f.cable.outdoor;
 
 const strip: RecipeStep = {
@@ -129,6 +130,22 @@ const crimpFerrule: RecipeStep = {
   tool: 'hex crimp tool',
 };
 
+const shrink: RecipeStep = {
+  id: 'shrink',
+  verb: 'shrink',
+  works: 'heat-shrink',
+  brings: { part: 'heat-shrink', to: CORE },
+  title: says('Heat-shrink over the ferrule'),
+  how: says('Half on the ferrule, half on the jacket. Heat from the ferrule outward, all round, and stop.'),
+  reason: 'It stiffens the place where the cable bends, and keeps water from the braid.',
+  accept: 'Tight on both, no fold.',
+  reject: 'Loose on the jacket: a size too big; cut it off, wind tape.',
+  caution: 'Hot air burns hands and softens the dielectric: keep it moving.',
+  picture: 'finished',
+  minutes: 0.7,
+  tool: 'heat gun',
+};
+
 const foldBraid: RecipeStep = {
   id: 'fold',
   verb: 'fold back',
@@ -147,12 +164,11 @@ const foldBraid: RecipeStep = {
   girths: (f) => [{ zone: EDGE, mm: f.cable.jacketMm + 0.4 }],
 };
 
-/** A phono plug's tip is hollow: the centre lies in it, and touches it only where something holds it there. */
-const isPhono = (f: CardFigures): boolean => f.connector.name.startsWith('phono');
+/** A hollow tip: the centre lies in it, and touches it only where something holds it there. */
 const fillTip: RecipeStep = {
   id: 'tip',
   verb: 'solder',
-  when: isPhono,
+  when: hollow,
   title: says('Solder the centre into the tip'),
   how: says(
     'The centre reaches to the end of the hollow tip. Iron on the tip from outside, a little solder into its end, then hands off.',
@@ -225,7 +241,8 @@ const screwOn: RecipeStep = {
   reason: 'Only its thread in the jacket holds it: quick, weak, and not for outdoors.',
   accept: 'White level with the seat inside; the connector does not turn back by hand.',
   reject: 'If it turns freely the jacket is too thin for it: another connector.',
-  caution: 'Indoors only, and not where somebody pulls on it.',
+  caution:
+    'Indoors only, and not where somebody pulls on it. If it must be: a turn of tape against turning back, and a label with the date by which it is replaced.',
   picture: 'finished',
   minutes: 0.6,
   tool: 'flat-jawed pliers',
@@ -265,6 +282,62 @@ const seal: RecipeStep = {
   minutes: 1.5,
 };
 
+const capOn: RecipeStep = {
+  id: 'clamp',
+  verb: 'close',
+  title: says('Lay the clamp round the braid, open its claws'),
+  how: says(
+    'Fold the braid back over the jacket’s edge and lay the clamp ferrule round it, claws towards the end. Trim what stands past it.',
+  ),
+  reason: 'The claws press the braid on the jacket when the cap comes down: they are the screen’s contact.',
+  accept: 'Braid under the claws all round, none past them.',
+  reject: 'A strand in front of the claws finds the centre: trim it.',
+  picture: 'strip',
+  minutes: 0.8,
+  tool: 'side cutters',
+  girths: (f) => [{ zone: EDGE, mm: f.cable.jacketMm + 0.2 }],
+};
+
+const pinIntoBody: RecipeStep = {
+  ...pinSoldered,
+  id: 'pin',
+  when: undefined,
+  title: says('Push the pin on, solder the centre at its tip'),
+  how: says(
+    'Pin with its insulator over the centre until the centre shows at the tip. Iron on the tip, a little solder, hands off; cut the centre flush.',
+  ),
+  tool: 'soldering iron',
+  girths: bodyOn,
+};
+
+const capDown: RecipeStep = {
+  id: 'cap',
+  verb: 'screw',
+  title: says('Body over the pin, cap down'),
+  how: says(
+    'Set the body over the insulator, bring the cap forward and screw it down by hand, then a quarter turn.',
+  ),
+  reason: 'The cap is what presses the claws: loose, the screen is loose.',
+  accept: 'Cap tight, cable does not turn; pin in the middle of the shell.',
+  reject: 'A pin aside of the middle spreads the socket: open it and set the insulator straight.',
+  wrongTurns: [
+    'The cap is not on the cable: it cannot pass the body. Say so under "something was left out".',
+  ],
+  picture: 'finished',
+  minutes: 0.6,
+  tool: 'flat-jawed pliers',
+};
+
+export const coaxClamp: readonly RecipeStep[] = [
+  strip,
+  clearCentre,
+  capOn,
+  pinIntoBody,
+  capDown,
+  prove,
+  seal,
+];
+
 export const coaxCrimp: readonly RecipeStep[] = [
   strip,
   clearCentre,
@@ -273,6 +346,7 @@ export const coaxCrimp: readonly RecipeStep[] = [
   body,
   ferruleUp,
   crimpFerrule,
+  shrink,
   fillTip,
   prove,
   seal,

@@ -1,20 +1,40 @@
+import { SCREEN } from '../../cabling/conductors.js';
 import { EDGE, TIP } from '../assembly.js';
-import { bodyOn, isScreened, len, onContacts, says, type CardFigures, type RecipeStep } from './recipe.js';
-import { cutScreen, foldScreen, stripJacket, trimCore } from './opening.js';
+import {
+  bodyOn,
+  isScreened,
+  len,
+  named,
+  numbersAsMoulded,
+  onContacts,
+  says,
+  type CardFigures,
+  type RecipeStep,
+} from './recipe.js';
+import { cutScreen, foldScreen, pairFoils, stripJacket, trimCore } from './opening.js';
 
 const binders = (f: CardFigures): boolean => f.cable.pairs > PAIRS_IN_A_BINDER;
 /** Twenty-five pairs share one binder. */
 const PAIRS_IN_A_BINDER = 25;
+
+/** What is being made, in one word. */
+const body = (f: CardFigures): string => (f.connector.kind === 'plug' ? 'plug' : 'jack');
 
 const bond: RecipeStep = {
   id: 'bond',
   verb: 'tie',
   when: isScreened,
   title: says('Bond the screen'),
-  how: says('Close the hood onto foil and drain and pull the tie tight.'),
+  how: (f) =>
+    f.cable.drain
+      ? 'Drain round its post, foil folded under the hood, hood closed on both; pull the tie tight.'
+      : 'Braid folded under the hood, hood closed on it all round; pull the tie tight.',
   reason: 'A loose hood reads closed today and open next month.',
-  accept: 'Hood tight on the foil all round, drain under it.',
-  reject: 'If the hood turns on the cable, the screen is not bonded: open it and lay the drain again.',
+  accept: (f) =>
+    f.cable.drain
+      ? 'Hood tight on the foil all round, drain under it.'
+      : 'Metal tight on the braid all round.',
+  reject: 'If the hood turns on the cable, the screen is not bonded: open it and lay the screen again.',
   picture: 'finished',
   minutes: 1,
   brings: { part: 'tie', to: EDGE },
@@ -22,7 +42,8 @@ const bond: RecipeStep = {
 const bondByCap: RecipeStep = {
   ...bond,
   verb: 'close',
-  how: says('Fold foil and drain under the metal cap’s spring and pull the tie tight.'),
+  how: (f) =>
+    `Fold ${f.cable.drain ? 'foil and drain' : 'the braid'} under the metal cap’s spring${f.connector.kind === 'plug' ? ', so that the housing presses it all round' : ' and pull the tie tight'}.`,
   brings: undefined,
 };
 
@@ -31,7 +52,7 @@ const layByLabel: RecipeStep = {
   verb: 'arrange',
   title: (f) => `Lay each conductor by the ${f.scheme.name} label`,
   how: (f) =>
-    `Bring the jacket to the body. Lay each conductor over its own slot by the jack’s ${f.scheme.name} label. Slots are not in contact order.`,
+    `Bring the jacket to the body. Lay each conductor over its own slot by the ${body(f)}’s ${f.scheme.name} label. Slots are not in contact order.`,
   reason: 'Every body has its own order; the label on this one wins over any card.',
   accept: 'Twist kept to within 13 mm of the slot, jacket close to the body.',
   reject: 'More untwist costs crosstalk that no continuity tester sees: bring the jacket closer.',
@@ -77,6 +98,7 @@ export const punchedJack: readonly RecipeStep[] = [
   foldScreen,
   cutScreen,
   trimCore,
+  pairFoils,
   layByLabel,
   punch,
   bond,
@@ -89,7 +111,7 @@ const layInCap: RecipeStep = {
   girths: () => [{ zone: TIP, mm: Infinity }],
   title: (f) => `Lay both rows of the cap by the ${f.scheme.name} label`,
   how: (f) =>
-    `Bring the jacket up to the cap, lead each pair to its corner, and lay each conductor in its groove by the ${f.scheme.name} label, both rows.`,
+    `Bring the jacket up to the cap, lead each pair to its corner, and lay each conductor in its groove by the ${f.scheme.name} label, both rows${f.connector.sheetDecides ? `: ${onContacts({ ...f, order: f.order.filter(({ conductor }) => conductor !== SCREEN) })}` : ''}.${numbersAsMoulded(f)}`,
   reason: 'Two rows are easily mirrored: the label is printed for one way of holding the cap.',
   accept: 'Every conductor in its own groove, twist to within 13 mm, jacket up to the cap.',
   reject: 'Rows exchanged or mirrored: turn the cap so that the label reads upright, lay again.',
@@ -103,7 +125,7 @@ const trimCap: RecipeStep = {
   how: says('Cut all eight flush with the cap’s edge; the cut falls on the waste side.'),
   reason: 'Ends that stand out can touch inside the body.',
   accept: 'Nothing stands out.',
-  reject: 'A proud end touches its neighbour when the jack closes: cut it again.',
+  reject: (f) => `A proud end touches its neighbour when the ${body(f)} closes: cut it again.`,
   caution: 'Clipped ends fly: eyes away.',
   picture: 'slots',
   minutes: 0.3,
@@ -113,7 +135,7 @@ const trimCap: RecipeStep = {
 const closeCap: RecipeStep = {
   id: 'close',
   verb: 'close',
-  title: says('Read back, then close the jack'),
+  title: (f) => `Read back, then close the ${body(f)}`,
   how: says(
     'Read the colours once more, set the cap straight on the body and close it with flat-jawed pliers or the lever.',
   ),
@@ -140,15 +162,36 @@ const tugAndLabel: RecipeStep = {
   minutes: 0.3,
 };
 
+const hasHousing = (f: CardFigures): boolean => f.connector.parts.some(({ kind }) => kind === 'hood');
+
+const gland: RecipeStep = {
+  id: 'gland',
+  verb: 'screw',
+  when: (f) => f.connector.parts.some(({ kind }) => kind === 'nut'),
+  title: (f) => (hasHousing(f) ? 'Housing forward, gland nut tight' : 'Strain relief nut tight'),
+  how: (f) =>
+    hasHousing(f)
+      ? 'Bring the housing forward over the carrier and screw it home, then the gland nut, holding the cable still.'
+      : 'Bring the nut forward and tighten it on the jacket, holding the cable still.',
+  reason: 'The nut carries the pull and, outdoors, keeps the water out.',
+  accept: 'Nut tight on the jacket, cable does not turn.',
+  reject: 'A nut that turns on the jacket is a size too big for it: another insert.',
+  wrongTurns: ['The nut is not on the cable: it cannot go on now. Say so under "something was left out".'],
+  picture: 'finished',
+  minutes: 0.6,
+};
+
 export const toollessJack: readonly RecipeStep[] = [
   stripJacket,
   foldScreen,
   cutScreen,
   trimCore,
+  pairFoils,
   layInCap,
   trimCap,
   closeCap,
   bondByCap,
+  gland,
   tugAndLabel,
 ];
 
@@ -232,7 +275,11 @@ export const telephoneSocket: readonly RecipeStep[] = [
 /** Each wire has its own clip across the block (66 style), or pairs lie side by side under a connecting block (110 style). */
 const clipped = (f: CardFigures): boolean =>
   f.connector.tools.some(({ kind, size }) => kind === 'insertion tool' && size === '66');
-const seated = (f: CardFigures): boolean => !clipped(f);
+const seated = (f: CardFigures): boolean =>
+  f.connector.tools.some(({ kind, size }) => kind === 'insertion tool' && size === '110');
+const pairsOf = (f: CardFigures): number => f.connector.contacts.length / 2;
+const slates = (f: CardFigures): string =>
+  named([5, 10, 15, 20, 25].filter((n) => n <= pairsOf(f)).map(String));
 
 export const block: readonly RecipeStep[] = [
   {
@@ -260,7 +307,7 @@ export const block: readonly RecipeStep[] = [
     verb: 'arrange',
     title: says('Fan the pairs in counting order'),
     how: (f) =>
-      clipped(f)
+      !seated(f)
         ? 'White group first, then red, black, yellow, violet; in each blue, orange, green, brown, slate. Through the fanning strip, one pair per slot, tip before ring.'
         : 'White group first, then red, black, yellow, violet; in each blue, orange, green, brown, slate. From the left along the row, each pair astride its tooth, tip left and ring right.',
     reason:
@@ -278,10 +325,12 @@ export const block: readonly RecipeStep[] = [
   },
   {
     ...punch,
-    when: clipped,
+    when: (f) => !seated(f),
     how: says('Tip above ring. Blade to the waste side, square to the block, one push per wire.'),
     title: says('Punch the count, tip then ring'),
-    wrongTurns: ['Punched on the wrong clip: pull it out straight, cut back, punch the right one.'],
+    wrongTurns: (f) => [
+      `Punched on the wrong ${clipped(f) ? 'clip' : 'contact'}: pull it out straight, cut back, punch the right one.`,
+    ],
     picture: 'face',
     minutes: 10,
   },
@@ -325,13 +374,15 @@ export const block: readonly RecipeStep[] = [
     title: (f) =>
       clipped(f)
         ? 'Count by fives, bridge only what is ordered, label'
-        : 'Count by fives, cross-connect only what is ordered, label',
+        : 'Count by fives, connect only what is ordered, label',
     how: (f) =>
       clipped(f)
         ? 'Read the count by fives against the designation strip. Bridging clips only where the order says. Label pair 1 and pair 25.'
-        : 'Read the count by fives against the designation strip. Cross-connects on top of the connecting blocks only where the order says. Label pair 1 and pair 25.',
-    reason: 'Twenty-five pairs shifted by one look as tidy as twenty-five right.',
-    accept: 'Slate at 5, 10, 15, 20 and 25; strip labelled.',
+        : !seated(f)
+          ? 'Read the count by fives against the designation strip. Jumpers on the other side only where the order says; a disconnect plug parts a pair for test. Label the first and the last pair.'
+          : 'Read the count by fives against the designation strip. Cross-connects on top of the connecting blocks only where the order says. Label pair 1 and pair 25.',
+    reason: (f) => `${pairsOf(f)} pairs shifted by one look as tidy as ${pairsOf(f)} right.`,
+    accept: (f) => `Slate at ${slates(f)}; strip labelled.`,
     reject: 'A slip of one row: everything after it is shifted. Re-punch from there.',
     picture: 'finished',
     minutes: 2,

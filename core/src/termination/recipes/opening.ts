@@ -1,3 +1,4 @@
+import { isThreaded } from '../../connectors/connector-types.js';
 import { EDGE } from '../assembly.js';
 import { isFoil, isScreened, len, named, opened, says, type CardFigures, type RecipeStep } from './recipe.js';
 
@@ -12,10 +13,11 @@ export const stripJacket: RecipeStep = {
       : 'Score the jacket once around, bend it until it parts, and pull it off. Do not cut through.',
   reason: 'A nicked conductor breaks later, behind the wall plate.',
   accept: 'No copper showing, no cut in any insulation.',
-  reject: 'A nick means cutting the end off square and stripping anew; what is threaded stays on.',
+  reject: (f) =>
+    `A nick means cutting the end off square and stripping anew${f.connector.parts.some(isThreaded) ? '; what is threaded stays on' : ''}.`,
   caution: 'Draw the wire under a still blade; cut away from the hand.',
   wrongTurns: (f) => [
-    'A conductor is nicked: cut the end off square and start again; threaded parts stay on.',
+    'A conductor is nicked: cut the end off square and start again.',
     f.cable.fillers.includes('pull cord')
       ? 'Stripped too short: tear the jacket back with the pull cord, do not cut again over the conductors.'
       : 'Stripped too short: score again further back, and bend it until it parts.',
@@ -66,19 +68,40 @@ export const cutScreen: RecipeStep = {
   minutes: 0.5,
 };
 
+/** Pairs in foils of their own keep them until just before the contacts. */
+export const pairFoils: RecipeStep = {
+  id: 'pair-foils',
+  verb: 'trim',
+  when: (f) => f.cable.fillers.includes('pair foil'),
+  title: says('Keep each pair in its foil, up to the last 13 mm'),
+  how: says(
+    'Unwind each pair’s foil back to 13 mm before its contacts and cut it round with scissors, not against the wire. Metal side in, turned so that no edge stands out.',
+  ),
+  reason:
+    'The foils keep the pairs apart: taken off too far back, the link fails by crosstalk, with the map right.',
+  accept: 'Foil to within 13 mm, no scrap of it near a contact.',
+  reject: 'A scrap of foil at a contact shorts it: pull it off. Foil off too far: strip back.',
+  picture: 'strip',
+  minutes: 1.5,
+};
+
 /** What lies beside the conductors and is cut away, in words. */
-const trimmed = (f: CardFigures): string => named(f.cable.fillers.filter((filler) => filler !== 'gel'));
+const besides = (f: CardFigures): string[] =>
+  f.cable.fillers.filter((filler) => filler !== 'gel' && filler !== 'pair foil');
+const trimmed = (f: CardFigures): string => named(besides(f));
 
 export const trimCore: RecipeStep = {
   id: 'core',
   verb: 'trim',
-  when: (f) => f.cable.fillers.length > 0,
+  when: (f) => besides(f).length > 0 || f.cable.fillers.includes('gel'),
   title: (f) =>
     f.cable.fillers.includes('gel') ? 'Wipe off the gel, trim the rest' : `Trim the ${trimmed(f)}`,
   how: (f) =>
     f.cable.fillers.includes('gel')
-      ? `Wipe the gel off with a dry cloth, then cut ${trimmed(f)} flush with the jacket.`
-      : `Cut ${trimmed(f)} flush with the jacket.`,
+      ? `Wipe the gel off with a dry cloth, then cut the ${trimmed(f)} flush with the jacket.`
+      : f.cable.outdoor && f.cable.fillers.includes('separator')
+        ? `Cut the ${trimmed(f)} below the jacket’s edge: bend the pairs aside and snip deep.`
+        : `Cut the ${trimmed(f)} flush with the jacket.`,
   reason: 'Anything left pushes the jacket out of the connector.',
   accept: 'Only the conductors stand out.',
   reject: (f) =>

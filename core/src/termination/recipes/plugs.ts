@@ -1,19 +1,34 @@
 import { EDGE } from '../assembly.js';
-import { bodyOn, colours, isScreened, len, says, type CardFigures, type RecipeStep } from './recipe.js';
-import { cutScreen, foldScreen, stripJacket, trimCore } from './opening.js';
+import {
+  bodyOn,
+  colours,
+  isScreened,
+  len,
+  numbersAsMoulded,
+  onContacts,
+  says,
+  type CardFigures,
+  type RecipeStep,
+} from './recipe.js';
+import { cutScreen, foldScreen, pairFoils, stripJacket, trimCore } from './opening.js';
 
+/** Numbered by its sheet, with its latch at the side. */
+const isBritish = (f: CardFigures): boolean => f.connector.sheetDecides === true;
 const isFlat = (f: CardFigures): boolean => f.cable.family === 'multicore';
+/** Wires that keep the order of their cord, or of a sheet. */
+const asItLies = (f: CardFigures): boolean => isFlat(f) || isBritish(f);
 const isSixPlace = (f: CardFigures): boolean => f.connector.assignment === 'modular-6';
 const hasBoot = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'boot');
+const hasLoadBar = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'load-bar');
 const hasSleeve = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'sleeve');
 
 const arrange: RecipeStep = {
   id: 'arrange',
   verb: 'arrange',
-  when: (f) => !isFlat(f) && !isSixPlace(f),
+  when: (f) => !asItLies(f) && !isSixPlace(f),
   title: (f) => `Lay the ${f.order.length === 8 ? 'eight' : f.order.length} in order, read them back`,
   how: (f) =>
-    `Untwist, straighten and lay flat, contact ${f.order[0]?.contact} first: ${colours(f)}. Hold the plug latch down, contacts up, cable towards you.`,
+    `${f.cable.outdoor ? 'Draw each wire over a round shaft until it stays straight. ' : ''}Untwist, straighten and lay flat, contact ${f.order[0]?.contact} first: ${colours(f)}. Hold the plug latch down, contacts up, cable towards you.`,
   reason: 'Order slips while nobody looks. Say the colours aloud from the first contact.',
   accept:
     'White-based and solid alternate in both common schemes; two solids side by side are wrong there. Then compare each with the card.',
@@ -26,7 +41,7 @@ const arrange: RecipeStep = {
 
 const arrangeSix: RecipeStep = {
   ...arrange,
-  when: (f) => !isFlat(f) && isSixPlace(f),
+  when: (f) => !asItLies(f) && isSixPlace(f),
   accept:
     'The first pair on the middle two, the second around it, the third outermost. Then compare each with the card.',
   reject:
@@ -35,14 +50,37 @@ const arrangeSix: RecipeStep = {
 
 const arrangeFlat: RecipeStep = {
   ...arrange,
-  when: isFlat,
-  title: says('Keep the flat cord’s order, read it back'),
+  when: asItLies,
+  title: (f) =>
+    isFlat(f) ? 'Keep the flat cord’s order, read it back' : 'Lay them by the sheet, read them back',
   how: (f) =>
-    `The wires lie as they must: ${colours(f)}, contact ${f.order[0]?.contact} first. Hold the plug latch down, contacts up, cable towards you.`,
-  reason: 'A flat cord turned over reverses the line: look which way the other end was made.',
+    isBritish(f)
+      ? `${onContacts(f)}: the line is on 2 and 5, the outer two. Hold the plug contacts up, cable towards you.${numbersAsMoulded(f)}`
+      : `The wires lie as they must: ${colours(f)}, contact ${f.order[0]?.contact} first. Hold the plug latch down, contacts up, cable towards you.`,
+  reason: (f) =>
+    f.choices.flatEnd === 'rolled'
+      ? 'A telephone cord is rolled: both latches on the same face of the cord, so this end reads backwards to the other.'
+      : 'A flat cord turned over reverses the line: look which way the other end was made.',
   accept: 'Wires side by side, none crossing, the first colour on the first contact.',
   reject: 'The cord lies the other way up: turn it now, after the crimp it is a new plug.',
   wrongTurns: ['Colours of moulded cords follow no rule: go by the place, not by the colour.'],
+};
+
+const loadBar: RecipeStep = {
+  id: 'bar',
+  verb: 'insert',
+  when: hasLoadBar,
+  title: says('Slant cut, load bar on, read the ends'),
+  how: says(
+    'Cut the ends on a slant, longest first, and slide the load bar on, one wire to a hole, down to the jacket. Read the ends out of the front of it.',
+  ),
+  reason: 'It holds eight thick wires in order and keeps the twist close: without it they do not go in.',
+  accept: 'Every hole filled, order as the card, bar against the jacket.',
+  reject: 'Two in each other’s hole: draw it off and lay again, nothing is spent.',
+  wrongTurns: ['The bar is turned over: its wide side faces the contacts; draw it off and turn it.'],
+  readBack: true,
+  picture: 'face',
+  minutes: 1,
 };
 
 const trimEight: RecipeStep = {
@@ -66,14 +104,14 @@ const insert: RecipeStep = {
   verb: 'insert',
   title: says('Push home, read the colours through the front'),
   how: (f) =>
-    `Push until every conductor touches the front wall and the jacket lies under the bar. ${f.connector.screened ? 'Read the colours at the nose and through the window over the contacts' : 'Read the colours through the clear body'}, latch down, from the left.`,
+    `Push until every conductor touches the front wall and the jacket lies under the bar${f.cable.outdoor ? '; press a stiff jacket oval between the fingers first' : ''}. ${f.connector.screened ? 'Read the colours at the nose and through the window over the contacts' : 'Read the colours through the clear body'}, ${isBritish(f) ? 'contacts up' : 'latch down'}, from the left.`,
   reason: 'This is the last look before the crimp.',
   accept: 'Copper ends visible at the front of every contact; jacket under the bar; order as on the card.',
   reject: 'Anything else costs nothing now and a connector after the crimp: draw it out.',
-  wrongTurns: [
+  wrongTurns: (f) => [
     'A pair flipped going in: draw everything out, lay again.',
     'Jacket not under the bar: trim the conductors a little shorter.',
-    'The order reads backwards: the plug is latch up; turn it over and lay again.',
+    `The order reads backwards: the plug is ${isBritish(f) ? 'turned over' : 'latch up'}; turn it and lay again.`,
   ],
   readBack: true,
   picture: 'face',
@@ -101,19 +139,23 @@ const slideThrough: RecipeStep = {
   girths: bodyOn,
 };
 
+const metal = (f: CardFigures): string => (f.cable.drain ? 'foil and drain' : 'the folded braid');
+const tail = (f: CardFigures): string => (f.cable.drain ? 'drain' : 'braid');
+
 const bond: RecipeStep = {
   id: 'bond',
   verb: 'close',
   when: isScreened,
-  title: says('Jacket under the bar, drain in the clip'),
+  title: (f) => `Jacket under the bar, ${tail(f)} in the clip`,
   how: (f) =>
     hasSleeve(f)
-      ? 'Bring the screen sleeve over foil and drain, and close the plug’s clip on it.'
-      : 'Lay foil and drain into the plug’s clip and close the clip on them.',
-  reason: 'A drain beside the clip leaves the screen open and the map otherwise perfect.',
-  accept: 'Drain under the clip, no strand near the contacts.',
-  reject: 'Drain outside the clip: the screen is open. Strand at a contact: a short to the screen.',
-  wrongTurns: ['Drain will not reach: strip the jacket back and start the fold again.'],
+      ? `Bring the screen sleeve over ${metal(f)}, and close the plug’s clip on it.`
+      : `Lay ${metal(f)} into the plug’s clip and close the clip on ${f.cable.drain ? 'them' : 'it'}.`,
+  reason: (f) => `A ${tail(f)} beside the clip leaves the screen open and the map otherwise perfect.`,
+  accept: (f) => `The ${tail(f)} under the clip, no strand near the contacts.`,
+  reject: (f) =>
+    `The ${tail(f)} outside the clip: the screen is open. Strand at a contact: a short to the screen.`,
+  wrongTurns: (f) => [`The ${tail(f)} will not reach: strip the jacket back and start the fold again.`],
   picture: 'finished',
   minutes: 0.6,
 };
@@ -195,9 +237,11 @@ export const closedPlug: readonly RecipeStep[] = [
   foldScreen,
   cutScreen,
   trimCore,
+  pairFoils,
   arrange,
   arrangeSix,
   arrangeFlat,
+  loadBar,
   trimEight,
   insert,
   bondWithSleeve,
@@ -211,6 +255,7 @@ export const passThroughPlug: readonly RecipeStep[] = [
   foldScreen,
   cutScreen,
   trimCore,
+  pairFoils,
   arrange,
   slideThrough,
   bondWithSleeve,

@@ -1,9 +1,10 @@
 import type { RecipeId } from '../../connectors/connector-types.js';
-import { coaxCompression, coaxCrimp, coaxScrewOn } from './coax.js';
+import { coaxClamp, coaxCompression, coaxCrimp, coaxScrewOn } from './coax.js';
 import { block, punchedJack, telephoneSocket, toollessJack } from './jacks.js';
 import { closedPlug, passThroughPlug } from './plugs.js';
 import type { RecipeStep } from './recipe.js';
 import { ribbonPress, solderCup } from './signal.js';
+import { pairsPressed, terminal } from './terminals.js';
 import { spliceCrimp, spliceGel, spliceSolder, spliceSolderSleeve } from './splices.js';
 
 /** The work of each way of terminating, in the order a practised hand likes. Threading is derived, not listed. */
@@ -17,6 +18,9 @@ export const RECIPES: Readonly<Record<RecipeId, readonly RecipeStep[]>> = {
   'coax-crimp': coaxCrimp,
   'coax-compression': coaxCompression,
   'coax-screw-on': coaxScrewOn,
+  'coax-clamp': coaxClamp,
+  terminal,
+  'pairs-pressed': pairsPressed,
   'ribbon-press': ribbonPress,
   'solder-cup': solderCup,
   'splice-solder-sleeve': spliceSolderSleeve,

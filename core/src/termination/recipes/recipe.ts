@@ -97,6 +97,12 @@ export const named = (names: readonly string[]): string =>
 export const len = (f: CardFigures, mm: number | null): string =>
   formatStripTolerance(mm ?? 0, f.units, stripToleranceMm(f.connector));
 
+/** Where makers number differently, the figures on the body win over any drawing. */
+export const numbersAsMoulded = (f: CardFigures): string =>
+  f.connector.sheetDecides
+    ? ' Where each number lies is moulded beside it: that and the sheet in the bag decide.'
+    : '';
+
 export const isScreened = (f: CardFigures): boolean => f.cable.screened && f.connector.screened;
 export const isFoil = (f: CardFigures): boolean => f.cable.screens[0] === 'foil';
 

@@ -1,3 +1,4 @@
+import { SCREEN } from '../../cabling/conductors.js';
 import { CORE, TIP } from '../assembly.js';
 import { bodyOn, isFoil, len, says, type CardFigures, type RecipeStep } from './recipe.js';
 import { foldScreen, stripJacket, trimCore } from './opening.js';
@@ -35,6 +36,11 @@ export const partWires: RecipeStep = {
   ],
 };
 
+/** Where a screen's tail goes: to a contact that the order gives it, otherwise to the shell. */
+const screenTo = (f: CardFigures): string => {
+  const contact = f.order.find(({ conductor }) => conductor === SCREEN)?.contact;
+  return contact === undefined ? 'where the shell takes it' : `contact ${contact}`;
+};
 const hasHood = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'hood');
 const opensHood = (f: CardFigures): boolean => f.connector.parts.some((p) => p.kind === 'hood' && p.split);
 
@@ -45,8 +51,10 @@ export const solderCup: readonly RecipeStep[] = [
     title: says('Gather the screen into one tail'),
     how: (f) =>
       isFoil(f)
-        ? 'Fold the foil back and bring the drain, sleeved, to where the shell takes it.'
-        : 'Part the braid, twist it into one tail and bring it, sleeved, to where the shell takes it.',
+        ? `Fold the foil back and bring the drain, sleeved, to ${screenTo(f)}.`
+        : `Part the braid, twist it into one tail and bring it, sleeved, to ${screenTo(f)}.`,
+    accept: 'One tail, no strand beside it, sleeved to its end.',
+    reject: 'A strand left standing finds a contact: twist it in, or cut it off.',
   },
   trimCore,
   partWires,
@@ -118,7 +126,10 @@ export const solderCup: readonly RecipeStep[] = [
     verb: 'close',
     title: (f) =>
       opensHood(f) ? 'Close both halves of the hood on the jacket' : 'Bring the shell forward and close it',
-    how: says('Clamp the jacket, not the conductors. Screen tail to the shell where the design bonds it.'),
+    how: (f) =>
+      f.order.some(({ conductor }) => conductor === SCREEN) || !f.cable.screened
+        ? 'Clamp the jacket, not the conductors.'
+        : 'Clamp the jacket, not the conductors. Screen tail to the shell where the design bonds it.',
     reason: 'The clamp carries the pull.',
     accept: 'Jacket clamped, no conductor pinched, shell closed.',
     reject: 'A pinched conductor shorts to the shell: open, lay it free.',

@@ -1,11 +1,12 @@
 import type { KitKind } from '@near-spoke/contracts';
+import { typedNumber, type LossPoint } from '@near-spoke/core';
 
 /** How a figure of a sheet is asked for. */
 export interface SheetField {
   /** Where it stands in the sheet: `strip.jacketMm`. */
   path: string;
   label: string;
-  input: 'text' | 'number' | 'choice' | 'yes-no' | 'list';
+  input: 'text' | 'number' | 'choice' | 'yes-no' | 'list' | 'losses';
   unit?: string;
   /** May be unknown: an empty field is null. */
   nullable?: boolean;
@@ -64,6 +65,7 @@ export const SHEET_FIELDS: Readonly<
         field('fillers', 'Beside the conductors', { input: 'list' }),
         field('velocityFactor', 'Velocity factor'),
         field('impedanceOhm', 'Impedance', { unit: 'ohm' }),
+        field('loss', 'Loss, as MHz: dB per 100 m', { input: 'losses' }),
       ],
     },
   ],
@@ -117,7 +119,7 @@ export const PART_FIELDS: readonly SheetField[] = [
   mm('boreMm', 'Bore'),
   mm('outsideMm', 'Outside'),
   mm('lengthMm', 'Length'),
-  choice('over', 'Goes over the', ['jacket', 'core']),
+  choice('over', 'Goes over the', ['jacket', 'core', 'end']),
   field('split', 'Opens along its length', { input: 'yes-no' }),
   field('optional', 'Can be left out', { input: 'yes-no' }),
 ];
@@ -160,9 +162,17 @@ export function parseField(field: SheetField, text: string): unknown {
       return trimmed === '' ? null : trimmed === 'yes';
     case 'list':
       return trimmed === '' ? [] : trimmed.split(';').map((word) => word.trim());
+    case 'losses':
+      return trimmed === '' ? undefined : trimmed.split(';').map(lossFrom);
     case 'text':
       return text;
   }
+}
+
+/** "100: 6.9" as a loss; what is no figure comes out as none, and is named by the sheet's own check. */
+function lossFrom(words: string): LossPoint {
+  const [mhz = NaN, dbPer100m = NaN] = words.split(':').map(typedNumber);
+  return { mhz, dbPer100m };
 }
 
 /** A figure of the sheet as text in its field. */
@@ -170,5 +180,7 @@ export function showField(field: SheetField, value: unknown): string {
   if (value === null || value === undefined || Number.isNaN(value)) return '';
   if (field.input === 'yes-no') return value ? 'yes' : 'no';
   if (field.input === 'list') return (value as string[]).join('; ');
+  if (field.input === 'losses')
+    return (value as LossPoint[]).map(({ mhz, dbPer100m }) => `${mhz}: ${dbPer100m}`).join('; ');
   return String(value);
 }

@@ -34,6 +34,7 @@ const PART_KINDS: readonly ConnectorPart['kind'][] = [
   'heat-shrink',
   'solder-sleeve',
   'strain-relief',
+  'load-bar',
 ];
 
 /** The figures of one sheet as fields, each with what is wrong with it beside it. */
