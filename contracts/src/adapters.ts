@@ -66,7 +66,7 @@ const pin = z.strictObject({
   kind: z.enum(PIN_KINDS),
   levels,
   volts,
-  currentA: z.number().min(0).max(1000).default(0),
+  currentA: z.number().min(0).max(1000).nullable().default(null),
   needed: z.boolean().default(false),
   pullUp: z.boolean().default(false),
   together: line(40).nullable().default(null),

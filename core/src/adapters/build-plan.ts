@@ -1,7 +1,15 @@
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import { colourAt } from './conductor-choice.js';
-import { placeWords, type AdapterDesign, type AdapterEnd, type PlacedPin } from './design.js';
+import { placedStage, type PlacedStage } from './level-stage.js';
+import {
+  netsOf,
+  placeWords,
+  type AdapterDesign,
+  type AdapterEnd,
+  type PinKind,
+  type PlacedPin,
+} from './design.js';
 import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
 import { layRibbon, NoRibbon, type RibbonJob, type RibbonLay } from './ribbon.js';
@@ -89,20 +97,25 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
         ];
       }),
     );
-  const parts = worked.couplings.map(({ from, to, parts: between }, n): BuildStep => {
+  const { nets } = netsOf(design);
+  const parts = worked.couplings.flatMap(({ from, to, parts: between }, n): BuildStep[] => {
     const row = worked.rows.find(({ net }) => net.pins.some(({ pin }) => pin === from.pin));
     const wire = row?.wire ? wires.get(row.wire) : undefined;
-    return {
-      ...blank,
-      id: `part ${n} ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
-      kind: 'part',
-      // Parts lie at the end that a join goes to.
-      end: to.end,
-      contact: to.contact,
-      words: `Fit ${between.map(partWords).join(', then ')} between ${placeWords(from)} ${from.pin.signal} and ${placeWords(to)} ${to.pin.signal}, sleeved.`,
-      wire: wire?.id ?? null,
-      colour: wire ? colourAt(wire, to.end) : null,
-    };
+    const stage = placedStage(design, nets, { from, to, parts: between });
+    if (stage && stage.parts.length > 0) return stageSteps(design, stage, n);
+    return [
+      {
+        ...blank,
+        id: `part ${n} ${placeWords(from)} ${placeWords(to)} ${between.map(({ kind }) => kind).join()}`,
+        kind: 'part',
+        // Parts lie at the end that a join goes to.
+        end: to.end,
+        contact: to.contact,
+        words: `Fit ${between.map(partWords).join(', then ')} between ${placeWords(from)} ${from.pin.signal} and ${placeWords(to)} ${to.pin.signal}, sleeved.`,
+        wire: wire?.id ?? null,
+        colour: wire ? colourAt(wire, to.end) : null,
+      },
+    ];
   });
   const spares = (whole ? [] : worked.spares).map((id): BuildStep => {
     const wire = wires.get(id);
@@ -118,7 +131,72 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       colour: wire?.colour ?? null,
     };
   });
-  return [...(splices.length > 0 ? [] : threads), ...ribbon, ...splices, ...joints, ...parts, ...spares];
+  return [
+    ...(splices.length > 0 ? [] : threads),
+    ...ribbon,
+    ...splices,
+    ...joints,
+    ...parts,
+    ...spares,
+    ...reliefSteps(design, whole),
+  ];
+}
+
+/** A pull on the lead must not reach its joints: each end that was wired by hand is held by its jacket. */
+function reliefSteps({ ends }: AdapterDesign, whole: boolean): BuildStep[] {
+  const wired = ends.filter(({ pins }) => !whole && !pins.some(({ colour }) => colour !== undefined));
+  return wired.map(({ id, name, layout }) => {
+    const gland = threadsOf({ layout }).find((ring) => /gland|seal/.test(ring));
+    return {
+      id: `relief ${id}`,
+      kind: 'keep',
+      words: `Hold the jacket at ${name} (${id}): ${gland ? 'the gland nut tight on it' : 'clamped in the hood, or tied where there is none'}; pull, and see that no joint moves.`,
+      end: id,
+      contact: null,
+      wire: null,
+      colour: null,
+      farColour: null,
+    };
+  });
+}
+
+/** A level stage as the parts that it is made of, each with where its contacts go. */
+function stageSteps(design: AdapterDesign, stage: PlacedStage, n: number): BuildStep[] {
+  const { driver, receiver, end } = stage;
+  const contactAt = (endId: string, is: (kind: PinKind) => boolean): string | undefined => {
+    const pin = design.ends.find(({ id }) => id === endId)?.pins.find(({ kind }) => is(kind));
+    return pin && `${endId} ${pin.contact} ${pin.signal}`;
+  };
+  const supplyOf = (endId: string): string =>
+    contactAt(endId, (kind) => kind.startsWith('supply')) ?? `the supply of ${endId}`;
+  const nodes: Readonly<Record<string, string>> = {
+    in: `${placeWords(driver)} ${driver.pin.signal}`,
+    out: `${placeWords(receiver)} ${receiver.pin.signal}`,
+    ground: contactAt(end, (kind) => kind === 'ground') ?? 'ground',
+    'supply of the sender': supplyOf(driver.end),
+    'supply of the receiver': supplyOf(receiver.end),
+  };
+  return stage.parts.map(({ id, what, contacts }) => {
+    const ends = Object.entries(contacts).map(([contact, node]) => ({
+      contact,
+      to: nodes[node] ?? `the ${node}`,
+    }));
+    const goes = ends.some(({ contact }) => contact === 'one')
+      ? `: from ${ends.map(({ to }) => to).join(' to ')}`
+      : ends.length > 0
+        ? `: ${ends.map(({ contact, to }) => `${contact} to ${to}`).join(', ')}`
+        : '';
+    return {
+      id: `stage ${n} ${placeWords(driver)} ${placeWords(receiver)} ${id}`,
+      kind: 'part',
+      words: `${id}, ${what}${goes}, sleeved.`,
+      end,
+      contact: (end === driver.end ? driver : receiver).contact,
+      wire: null,
+      colour: null,
+      farColour: null,
+    };
+  });
 }
 
 /**
@@ -255,7 +333,8 @@ function laidOrNull(job: RibbonJob): RibbonLay | null {
   }
 }
 
-const threadsOf = ({ layout }: AdapterEnd): readonly string[] => layoutFor(layout ?? null)?.threads ?? [];
+const threadsOf = ({ layout }: Pick<AdapterEnd, 'layout'>): readonly string[] =>
+  layoutFor(layout ?? null)?.threads ?? [];
 
 /** Contacts as the person wiring reads them: rows of the wiring side, or the pinout's order where nothing is drawn. */
 function inReadingOrder({ layout, pins }: AdapterEnd): ContactId[] {

@@ -1,4 +1,4 @@
-import { placeWords, type AdapterDesign, type AdapterEnd, type Join, type Pin } from './design.js';
+import { knownA, placeWords, type AdapterDesign, type AdapterEnd, type Join, type Pin } from './design.js';
 
 /** One difference between two designs. */
 export interface DesignChange {
@@ -23,7 +23,7 @@ const pinWords = (pin: Pin): string =>
     pin.kind,
     pin.levels ?? '',
     pin.volts ? `${pin.volts.join(' to ')} V` : '',
-    pin.currentA > 0 ? `${pin.currentA} A` : '',
+    knownA(pin) === null ? '' : `${pin.currentA} A`,
     pin.needed ? 'needed' : '',
     pin.pullUp ? 'pulled up' : '',
     pin.together ? `with ${pin.together}` : '',

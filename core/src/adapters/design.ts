@@ -24,6 +24,10 @@ export type PinKind = (typeof PIN_KINDS)[number];
 /** Where a figure comes from. */
 export type PinSource = 'sheet' | 'metered' | 'typical';
 
+/** Amperes of a supply's contact, null where they are not known: none gives or takes nought. */
+export const knownA = ({ currentA }: Pick<Pin, 'currentA'>): number | null =>
+  currentA === null || currentA === 0 ? null : currentA;
+
 /** Levels and thresholds as a device's own sheet gives them, volts. */
 export type LevelFigures = Omit<LevelFamily, 'id' | 'name' | 'source'>;
 
@@ -36,8 +40,8 @@ export interface Pin {
   levels: string | null;
   /** Volts that a supply gives, or that a load accepts, from and to; null for signals. */
   volts: readonly [from: number, to: number] | null;
-  /** Amperes that a supply can give, or that a load takes. */
-  currentA: number;
+  /** Amperes that a supply can give, or that a load takes; null where nobody has said, which is never nought. */
+  currentA: number | null;
   /** It has to be driven, or nothing works. */
   needed: boolean;
   /** It has its own pull-up: an open collector on the same net works. */

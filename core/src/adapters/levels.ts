@@ -214,6 +214,16 @@ function baseOhm(driver: LevelFamily, receiver: LevelFamily): number {
   return preferredValues('E6', 1000, 100_000).findLast((ohm) => ohm <= Math.min(most, 47_000)) ?? 1000;
 }
 
+/** Figures that a stage between these two is built with. */
+export const levelChangeFigures = (
+  driver: LevelFamily,
+  receiver: LevelFamily,
+): { baseOhm: number; pullUpOhm: number; thresholdV: number } => ({
+  baseOhm: baseOhm(driver, receiver),
+  pullUpOhm: PULL_UP.ohm,
+  thresholdV: fetThresholdV(driver, receiver),
+});
+
 /**
  * How an output is brought to an input: nothing where it fits, resistors down, transistors up, a FET
  * for a line that goes both ways, a driver chip for RS-232 against logic.

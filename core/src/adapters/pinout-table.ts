@@ -117,7 +117,7 @@ export const plainPin = (
   kind,
   levels: null,
   volts: kind === 'supply-in' || kind === 'supply-out' ? volts : null,
-  currentA: 0,
+  currentA: null,
   needed: false,
   pullUp: false,
   together: null,

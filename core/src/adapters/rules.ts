@@ -1,6 +1,9 @@
 import { netsOf, type AdapterDesign } from './design.js';
 import { driveRules } from './rules/drive.js';
 import { places, type RuleFinding } from './rules/finding.js';
+import { ledRules } from './rules/leds.js';
+import { lengthRules } from './rules/lengths.js';
+import { stageRules } from './rules/stages.js';
 import { coupledLevels, levelRules } from './rules/levels.js';
 import {
   batteryRules,
@@ -39,6 +42,9 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
     ...design.ends.flatMap((end) => connectorRules(end)),
     ...pinRules(design, joined),
     ...pairRules(design, nets),
+    ...ledRules(nets, couplings),
+    ...lengthRules(nets, design),
+    ...stageRules(design, nets, couplings),
   ];
   return worstFirst(findings);
 }

@@ -8,7 +8,14 @@ import {
   type Passing,
   type Wire,
 } from './conductor-choice.js';
-import { netsOf, type AdapterDesign, type AdapterNet, type Coupling, type PlacedPin } from './design.js';
+import {
+  knownA,
+  netsOf,
+  type AdapterDesign,
+  type AdapterNet,
+  type Coupling,
+  type PlacedPin,
+} from './design.js';
 import type { RibbonJob } from './ribbon.js';
 import { proofList, type Net, type ProofTouch } from './proof-list.js';
 import { checkAdapter, worstFirst, type RuleFinding } from './rules.js';
@@ -191,7 +198,7 @@ function leadsOff(net: AdapterNet, { from, to }: Coupling, nets: readonly Adapte
 
 function passingOf({ name, pins }: AdapterNet): Passing {
   const has = (kind: PlacedPin['pin']['kind']): boolean => pins.some(({ pin }) => pin.kind === kind);
-  const flows = pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + pin.currentA : sum), 0);
+  const flows = pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + (knownA(pin) ?? 0) : sum), 0);
   return {
     signal: name,
     use:

@@ -60,7 +60,8 @@ describe('mending what a rule found', () => {
       ],
       joins: joins('A3-B1 A5-B2'),
     });
-    expect(mended(serial, 'levels-damage')?.rules).toEqual([]);
+    // The chip wants the logger's supply, which its connector does not bring out.
+    expect(mended(serial, 'levels-damage')?.rules).toEqual(['stage-unfed']);
     const shielded = lead({
       ends: [
         end('A', 'one', '1x3', '1 IN a ~m,2 RET a ~m,3 SHIELD sh'),

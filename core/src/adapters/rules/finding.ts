@@ -1,4 +1,4 @@
-import { placeWords, type AdapterNet, type Coupling, type PlacedPin } from '../design.js';
+import { knownA, placeWords, type AdapterNet, type Coupling, type PlacedPin } from '../design.js';
 
 export type RuleId =
   | 'two-sources'
@@ -31,6 +31,10 @@ export type RuleId =
   | 'wire-current'
   | 'wire-voltage'
   | 'pair-split'
+  | 'led'
+  | 'current-unknown'
+  | 'too-long'
+  | 'stage-unfed'
   | 'unused';
 
 /** What a rule found: where, how bad, and what mends it. */
@@ -43,9 +47,9 @@ export interface RuleFinding {
   remedy: string;
 }
 
-/** What the loads among these contacts take together, amperes. */
+/** What the loads among these contacts take together as far as it is known, amperes. */
 export const takenA = (pins: readonly PlacedPin[]): number =>
-  pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + pin.currentA : sum), 0);
+  pins.reduce((sum, { pin }) => (pin.kind === 'supply-in' ? sum + (knownA(pin) ?? 0) : sum), 0);
 export const isOutput = ({ pin }: PlacedPin): boolean => pin.kind === 'output';
 export const canDrive = ({ pin: { kind } }: PlacedPin): boolean =>
   kind === 'output' || kind === 'open-collector' || kind === 'both';

@@ -1,5 +1,6 @@
 import { COPPER_OHM_MM2_PER_M } from '../../quantities/copper.js';
 import {
+  knownA,
   placeWords,
   type AdapterDesign,
   type AdapterNet,
@@ -57,13 +58,13 @@ export function supplyRules(net: AdapterNet, couplings: readonly Coupling[]): Ru
             gives[1] > takes[1] ? 'Put a regulator between.' : 'Take a supply that holds the load’s least.',
         });
     }
-    const taken = takenA(loads);
-    if (taken > source.pin.currentA)
+    const [taken, gives] = [takenA(loads), knownA(source.pin)];
+    if (gives !== null && taken > gives)
       out.push({
         rule: 'supply-current',
         severity: 'wrong',
         contacts: places([source, ...loads]),
-        words: `${named([source])} can give ${source.pin.currentA} A; ${named(loads)} take ${taken.toFixed(2)} A.`,
+        words: `${named([source])} can give ${gives} A; ${named(loads)} take ${taken.toFixed(2)} A.`,
         remedy: 'Feed the load from a supply of its own, grounds joined.',
       });
   }
@@ -140,12 +141,21 @@ export function currentRules({ pins }: AdapterNet, { ends, wires, lengthM }: Ada
   const sources = pins.filter(({ pin }) => pin.kind === 'supply-out');
   const loads = pins.filter(({ pin }) => pin.kind === 'supply-in');
   const flows = takenA(loads);
-  if (flows === 0) return [];
+  const unsaid = [...sources, ...loads].filter(({ pin }) => knownA(pin) === null);
+  if (sources.length > 0 && loads.length > 0 && unsaid.length > 0)
+    out.push({
+      rule: 'current-unknown',
+      severity: 'unsure',
+      contacts: places(unsaid),
+      words: `${named(unsaid)}: how many amperes is not said, so nobody knows whether supply, contacts and conductors bear it.`,
+      remedy: 'Read it off the device’s plate or sheet, or meter it, and enter it.',
+    });
+  if (flows === 0) return out;
   for (const placed of [...sources, ...loads]) {
     const end = ends.find(({ id }) => id === placed.end);
     // Contacts of one end on one net share the current.
     const side = pins.filter((other) => other.end === placed.end && other.pin.kind === placed.pin.kind);
-    const each = placed.pin.kind === 'supply-in' ? placed.pin.currentA : flows / side.length;
+    const each = placed.pin.kind === 'supply-in' ? (knownA(placed.pin) ?? 0) : flows / side.length;
     if (end && each > end.contactBearsA)
       out.push({
         rule: 'contact-current',
@@ -173,14 +183,14 @@ export function currentRules({ pins }: AdapterNet, { ends, wires, lengthM }: Ada
 }
 
 /** A battery pack that feeds a net, its other side on a ground. */
-interface Pack {
+export interface Pack {
   net: AdapterNet;
   freshV: number;
   endV: number;
   words: string;
 }
 
-function packsOn(nets: readonly AdapterNet[], couplings: readonly Coupling[]): Pack[] {
+export function packsOn(nets: readonly AdapterNet[], couplings: readonly Coupling[]): Pack[] {
   return couplings.flatMap(({ from, to, parts }) =>
     parts.flatMap(({ kind, cells, words }): Pack[] => {
       if (kind !== 'battery' || !cells) return [];

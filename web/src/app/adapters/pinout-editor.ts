@@ -12,6 +12,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import {
   kindOfSignal,
+  knownA,
   layoutFor,
   LEVEL_FAMILIES,
   plainPin,
@@ -73,7 +74,7 @@ export const draftOf = (pin: Pin): PinDraft => ({
   pin,
   kind: pin.kind,
   volts: pin.volts ? [...new Set(pin.volts)].join(' to ') : '',
-  currentA: pin.currentA > 0 ? String(pin.currentA) : '',
+  currentA: knownA(pin) === null ? '' : String(pin.currentA),
 });
 const hasLevels = (kind: PinKind | ''): boolean =>
   kind === 'input' || kind === 'output' || kind === 'both' || kind === 'open-collector';
@@ -339,7 +340,7 @@ export class PinoutEditor {
           kind: does,
           levels: hasLevels(does) ? pin.levels : null,
           volts: isSupply(does) ? voltsFrom(volts) : null,
-          currentA: currentA === '' ? 0 : typedNumber(currentA),
+          currentA: currentA === '' ? null : typedNumber(currentA),
         };
       });
     this.taken.emit({ ...this.head(), contactBearsA: typedNumber(this.bears()), pins });

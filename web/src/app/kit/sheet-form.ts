@@ -47,7 +47,7 @@ const PART_KINDS: readonly ConnectorPart['kind'][] = [
       <fieldset>
         <legend>{{ group.title }}</legend>
         @for (field of group.fields; track field.path) {
-          <label [for]="field.path" [class.bad]="wrong()[field.path]">
+          <label [for]="field.path" [class.bad]="messageOf(field)">
             <span>{{ field.label }}</span>
             @if (field.choices || field.input === 'yes-no') {
               <select [id]="field.path" (change)="change(field, $any($event.target).value)">
@@ -68,7 +68,7 @@ const PART_KINDS: readonly ConnectorPart['kind'][] = [
               />
             }
             <span class="unit">{{ field.unit }}</span>
-            @if (wrong()[field.path]; as message) {
+            @if (messageOf(field); as message) {
               <small>{{ message }}</small>
             }
           </label>
@@ -196,6 +196,12 @@ export class SheetForm {
   protected readonly yesNo = ['yes', 'no'] as const;
   protected readonly partFields = PART_FIELDS;
   protected readonly partKinds = PART_KINDS;
+
+  /** What is wrong with a field, or with one of the things that are listed in it. */
+  protected messageOf({ path }: SheetField): string | undefined {
+    const wrong = this.wrong();
+    return wrong[path] ?? wrong[Object.keys(wrong).find((key) => key.startsWith(`${path}[`)) ?? ''];
+  }
   protected readonly parse = parseField;
   protected readonly groups = computed(() => SHEET_FIELDS[this.draft().kind]);
   protected readonly parts = computed(() => {
