@@ -4,6 +4,7 @@ import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
 import { LAUNCH_HELP, launchCommand } from './launch.js';
 import { LOCATE_HELP, locateCommand } from './locate.js';
+import { LOOP_HELP, loopCommand } from './loop.js';
 import { OBSERVE_HELP, observeCommand } from './observe.js';
 import { BadInput, NO_TRACE_FILES, type Outcome, type TraceFiles } from './outcome.js';
 import { SIMULATE_HELP, simulateCommand } from './simulate.js';
@@ -49,6 +50,7 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     help: LAUNCH_HELP,
     run: launchCommand,
   },
+  loop: { about: 'what a supervised loop must read in each state', help: LOOP_HELP, run: loopCommand },
   adapter: { about: 'work up an adapter: joins, rules and proof', help: ADAPTER_HELP, run: adapterCommand },
   simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };

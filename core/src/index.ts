@@ -96,6 +96,7 @@ export * from './reflectometry/cursors.js';
 export * from './metering/meter.js';
 export * from './metering/capacitance.js';
 export * from './metering/resistance.js';
+export * from './metering/supervised-loop.js';
 export * from './reflectometry/locate.js';
 export * from './reflectometry/as-echo.js';
 export * from './reflectometry/plan-launch.js';

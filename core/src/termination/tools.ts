@@ -108,6 +108,21 @@ const PRESSED_ONCE: readonly ToolKind[] = ['hex crimp tool', 'pin crimp tool', '
 export const lookAtTool = (need: ToolNeed, kit: readonly ToolType[]): boolean =>
   (need.size !== null && PRESSED_ONCE.includes(need.kind)) || checkTools([need], kit)[0]?.verdict !== 'have';
 
+/**
+ * The tools of a card that have to be looked at, each once: asked for before its first step, so that a hand in the
+ * middle of the work is never stopped by a question.
+ */
+export function toolsToLookAt(
+  steps: readonly { tool: ToolNeed | null }[],
+  kit: readonly ToolType[],
+): ToolNeed[] {
+  const needs = steps.flatMap(({ tool }) => (tool && lookAtTool(tool, kit) ? [tool] : []));
+  return needs.filter((need, i) => needs.findIndex((other) => sameNeed(need, other)) === i);
+}
+
+export const sameNeed = (one: ToolNeed, other: ToolNeed): boolean =>
+  one.kind === other.kind && one.size === other.size;
+
 /** How a need is met by the crew's kit. */
 export interface ToolCheck {
   need: ToolNeed;

@@ -139,7 +139,7 @@ function crimp(family: Family, size: Size, id?: string): ConnectorType {
     stemMm: Math.round((ferruleBore - 0.3) * 10) / 10,
     parts: [
       part('ferrule', ferruleBore, Math.round((ferruleBore + 1.2) * 10) / 10, thick ? 16 : 12),
-      part('heat-shrink', tube, tube + 0.8, thick ? 50 : 35, { optional: true }),
+      part('heat-shrink', tube, tube + 0.8, thick ? 50 : 35, { name: 'heat-shrink', optional: true }),
     ],
     tools: [
       tool('coax stripper', stripper),

@@ -5,12 +5,21 @@ import { HeatShrink } from './heat-shrink';
 import { LampTesterDesigner } from './lamp-tester';
 import { PairHuntBench } from './pair-hunt';
 import { Practice } from './practice';
+import { SupervisedLoopBench } from './supervised-loop';
 import { UnmarkedWires } from './unmarked-wires';
 
-/** Tools that belong to no job: wires nobody marked, a link to practise on, a pair to find, a tester, tube for a joint. */
+/** Tools that belong to no job: wires nobody marked, a link to practise on, a pair to find, a loop to meter, a tester, tube for a joint. */
 @Component({
   selector: 'ns-bench-page',
-  imports: [BenchKinds, HeatShrink, LampTesterDesigner, PairHuntBench, Practice, UnmarkedWires],
+  imports: [
+    BenchKinds,
+    HeatShrink,
+    LampTesterDesigner,
+    PairHuntBench,
+    Practice,
+    SupervisedLoopBench,
+    UnmarkedWires,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
@@ -22,6 +31,7 @@ import { UnmarkedWires } from './unmarked-wires';
       </div>
       <div class="column">
         <ns-pair-hunt class="sheet" />
+        <ns-supervised-loop class="sheet" />
         <ns-lamp-tester class="sheet" />
         <ns-heat-shrink class="sheet" />
       </div>

@@ -87,7 +87,7 @@ describe('live drawings in the kit', () => {
     expect(room.page.querySelector('ns-strip-plan svg')?.getAttribute('aria-label')).toContain(
       'screen off 14 mm, baring 8 mm',
     );
-    expect(room.text('ol')).toContain('Thread the ferrule');
+    expect(room.text('ol')).toContain('Thread the heat-shrink and ferrule');
   });
 
   it('wait while a figure makes no sense', async () => {
@@ -117,8 +117,8 @@ describe('live drawings in the kit', () => {
 
   it('draw dies by their width across flats, and name what has no measure', async () => {
     const hex = await showRoom(ToolSizes, { inputs: { tool: find(TOOL_TYPES, 'hex-crimp') } });
-    expect(hex.page.querySelectorAll('svg').length).toBe(5);
-    expect(hex.page.querySelector('svg')?.getAttribute('aria-label')).toBe('5.4 mm across flats');
+    expect(hex.page.querySelectorAll('svg').length).toBe(6);
+    expect(hex.page.querySelector('svg')?.getAttribute('aria-label')).toBe('3.3 mm across flats');
     hex.fixture.componentRef.setInput('tool', find(TOOL_TYPES, 'insertion-110'));
     await hex.fixture.whenStable();
     expect([hex.page.querySelectorAll('svg').length, hex.text('ul')]).toEqual([0, '11066']);

@@ -51,7 +51,7 @@ describe('the work card on screen', () => {
     const room = await showRoom(TerminateRoom, { detail: nothingDone });
     await room.press('x');
     await room.press('x');
-    for (let i = 0; i < 6; i++) await room.press('PageDown');
+    for (let i = 0; i < 20 && room.text('.middle h2') !== 'How did it go?'; i++) await room.press('PageDown');
     const done = room.asked.at(-1) as ReturnType<typeof LinkEvents.terminationDone>;
     expect(done.attempt).toEqual(
       jasmine.objectContaining({
@@ -127,7 +127,7 @@ describe('the work card on screen', () => {
       far: { ...someLink().far, connectorId: 'coax-n' },
     });
     const room = await showRoom(TerminateRoom, { detail: someDetail({ link: coax, terminations: [] }) });
-    expect(room.text('.middle h2')).toBe('Thread the ferrule');
+    expect(room.text('.middle h2')).toBe('Thread the heat-shrink and ferrule');
     const titles = [...room.page.querySelectorAll('.steps li')].map((li) => li.textContent?.trim());
     expect(titles.some((t) => t?.includes('Crimp with the .429 die'))).toBeTrue();
   });
@@ -159,9 +159,14 @@ describe('the work card on screen', () => {
     expect(room.text('.middle h2')).toContain('Crimp with the .429 die');
     await choose('.429');
     await room.press('PageDown');
-    expect(room.text('.middle h2')).toBe('Prove: open, and closed through the far end');
+    expect(room.text('.middle h2')).toBe('Heat-shrink over the ferrule');
+    // Looked at once: neither on the way back nor at the first step is it asked for again.
     await room.press('PageUp');
-    expect((room.page.querySelector('ns-tool-in-hand select') as HTMLSelectElement).value).toBe('.429');
+    expect(room.page.querySelector('ns-tool-in-hand')).toBeNull();
+    stepButton('Thread')?.click();
+    await room.fixture.whenStable();
+    const held = [...room.page.querySelectorAll<HTMLSelectElement>('ns-tool-in-hand select')];
+    expect(held.map(({ value }) => value)).toContain('.429');
   });
 
   it('catches a slipped pair before the crimp, and goes on when it is laid again', async () => {
@@ -214,8 +219,9 @@ describe('the work card on screen', () => {
     const tools = SHIPPED_KIT.tools.filter((tool) => tool.kind !== 'insertion tool');
     room.store.dispatch(JobEvents.kitRead({ kit: { ...SHIPPED_KIT, tools } }));
     await room.fixture.whenStable();
-    for (let i = 0; i < 4; i++) await room.press('PageDown');
-    expect(room.text('.middle h2')).toBe('Punch, blade to the waste side');
+    // Before the first step, not in the middle of the card.
+    await room.press('PageDown');
+    expect(room.text('.middle .quiet')).toContain('Step 1 of');
     const select = room.page.querySelector('ns-tool-in-hand select') as HTMLSelectElement;
     select.value = 'not here';
     select.dispatchEvent(new Event('change'));
@@ -223,8 +229,7 @@ describe('the work card on screen', () => {
     expect(room.text('ns-tool-in-hand')).toContain('What ruins it: A screwdriver');
     room.page.querySelector<HTMLInputElement>('ns-tool-in-hand input')?.click();
     await room.fixture.whenStable();
-    await room.press('PageDown');
-    await room.press('PageDown');
+    for (let i = 0; i < 6; i++) await room.press('PageDown');
     await room.press('x');
     const why = room.page.querySelector('.lot input') as HTMLInputElement;
     why.value = 'order slipped';

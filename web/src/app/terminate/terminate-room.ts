@@ -16,13 +16,15 @@ import {
   buildCard,
   endDone,
   formatStripLength,
-  lookAtTool,
   readBack,
+  sameNeed,
+  toolsToLookAt,
   type CardStep,
   type Choices,
   type LinkEnd,
   type ReadBack,
   type TerminationInput,
+  type ToolNeed,
   type ToolType,
   type WayOn,
   type WorkCard,
@@ -130,19 +132,30 @@ export class TerminateRoom {
     source: this.step,
     computation: (): ReadBack | null => null,
   });
-  /** A step with a die, a blade or an adapter waits until the right one is in the hand. */
-  protected readonly asksForTool = computed(() => {
-    const need = this.step()?.tool;
-    return need && lookAtTool(need, this.tools()) ? need : null;
+  /** Dies, blades and adapters of this end, looked at once before its first step. */
+  private readonly gates = computed(() => toolsToLookAt(this.steps(), this.tools()));
+  private readonly toolAnswers = linkedSignal({
+    source: computed(() => `${this.side()} ${this.connector()?.id ?? ''}`),
+    computation: (): Readonly<Record<string, ToolAnswer>> => ({}),
   });
-  protected readonly toolAnswer = linkedSignal({
-    source: this.step,
-    computation: (): ToolAnswer | null => null,
-  });
-  protected readonly held = computed(
-    () => this.asksForTool() !== null && !(this.toolAnswer()?.fine ?? false),
+  private readonly open = computed(() =>
+    this.gates().filter((need) => !this.toolAnswers()[toolKey(need)]?.fine),
   );
-  /** Stopgaps used at this end, by step. */
+  /** All of them at the first step; further on only one that a jump has passed by. */
+  protected readonly asksForTools = computed((): readonly ToolNeed[] => {
+    if (this.at() === 0) return this.gates();
+    const need = this.step()?.tool;
+    return this.jumpedPast().filter((gate) => need && sameNeed(gate, need));
+  });
+  /** Gates that were open when this step was come to: one that is answered here stays in sight. */
+  private readonly jumpedPast = linkedSignal({
+    source: this.step,
+    computation: (): readonly ToolNeed[] => untracked(this.open),
+  });
+  protected readonly held = computed(() =>
+    this.asksForTools().some((need) => !this.toolAnswers()[toolKey(need)]?.fine),
+  );
+  /** Stopgaps used at this end, by tool, and by the way chosen where something was left out. */
   private readonly stopgaps = linkedSignal({
     source: this.side,
     computation: (): Readonly<Record<string, string>> => ({}),
@@ -215,10 +228,10 @@ export class TerminateRoom {
     else this.at.update((at) => at + 1);
   }
 
-  protected answerTool(answer: ToolAnswer): void {
-    this.toolAnswer.set(answer);
-    const id = this.step()?.id;
-    if (id) this.stopgaps.update((all) => ({ ...all, [id]: answer.stopgap }));
+  protected answerTool(need: ToolNeed, answer: ToolAnswer): void {
+    const key = toolKey(need);
+    this.toolAnswers.update((all) => ({ ...all, [key]: answer }));
+    this.stopgaps.update((all) => ({ ...all, [key]: answer.stopgap }));
   }
 
   /** What was read through the plug, held against the card before anything is spent. */
@@ -309,3 +322,5 @@ export class TerminateRoom {
     return attemptCardAddress(this.detail().link.id, attemptId);
   }
 }
+
+const toolKey = ({ kind, size }: ToolNeed): string => `${kind} ${size ?? ''}`;
