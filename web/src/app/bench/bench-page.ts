@@ -28,10 +28,10 @@ import { UnmarkedWires } from './unmarked-wires';
       <div class="column">
         <ns-unmarked-wires class="sheet" />
         <ns-practice class="sheet" />
+        <ns-supervised-loop class="sheet" />
       </div>
       <div class="column">
         <ns-pair-hunt class="sheet" />
-        <ns-supervised-loop class="sheet" />
         <ns-lamp-tester class="sheet" />
         <ns-heat-shrink class="sheet" />
       </div>

@@ -130,8 +130,8 @@ type FieldId = (typeof FIELDS)[number]['id'];
         font-weight: 600;
       }
     }
-    input {
-      width: 10em;
+    label {
+      grid-template-columns: 1fr 270px;
     }
   `,
 })

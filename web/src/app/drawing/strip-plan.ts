@@ -1,14 +1,30 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { formatStripLength, type StripPlan, type UnitSystem } from '@near-spoke/core';
+import {
+  conductorsOf,
+  formatStripLength,
+  SCREEN,
+  type CableType,
+  type StripPlan,
+  type UnitSystem,
+} from '@near-spoke/core';
 import { Wire } from './wire';
 
+const FOUR_PAIRS = {
+  family: 'balanced',
+  pairs: 4,
+  conductors: 8,
+  screened: false,
+  colours: undefined,
+} as const;
 const END_X = 296;
 const TOP = 14;
 const HEIGHT = 44;
 /** The drawing grows no larger than this, and shrinks so that some whole jacket is always seen. */
 const MOST_PX_PER_MM = 9;
 const JACKET_SEEN_PX = 46;
-const COLOURS = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
+/** Wires of a cable that has more are drawn as far as they can be told apart. */
+const MOST_WIRES = 12;
+const WIRE_PX = 4.4;
 const LINE_PX = 19;
 
 /** Strip lengths to scale, measured from the cable's end at the right. */
@@ -52,9 +68,9 @@ const LINE_PX = 19;
           />
         } @else {
           @for (wire of wires(); track wire.code) {
-            <g nsWire [d]="wire.d" [conductor]="wire.code" [width]="4.4" />
+            <g nsWire [d]="wire.d" [conductor]="wire.code" [width]="wire.px" />
             @if (wire.bare) {
-              <path [attr.d]="wire.bare" class="bare" />
+              <path [attr.d]="wire.bare" class="bare" [attr.stroke-width]="wire.px * 0.7" />
             }
           }
         }
@@ -115,7 +131,6 @@ const LINE_PX = 19;
     }
     .bare {
       stroke: #c98a4b;
-      stroke-width: 3;
     }
     .measure path {
       stroke: var(--ink-2);
@@ -144,6 +159,9 @@ const LINE_PX = 19;
 })
 export class StripPlanPicture {
   readonly plan = input.required<StripPlan>();
+  /** Whose wires are seen; four pairs where it is not known. */
+  readonly cable =
+    input<Pick<CableType, 'family' | 'pairs' | 'conductors' | 'screened' | 'colours'>>(FOUR_PAIRS);
   readonly units = input<UnitSystem>('metric');
   protected readonly endX = END_X;
   protected readonly top = TOP;
@@ -187,10 +205,14 @@ export class StripPlanPicture {
   protected readonly wires = computed(() => {
     const bared = this.plan().cuts.find((cut) => cut.layer === 'insulation');
     const stop = bared ? this.at(bared.fromEndMm) : END_X;
-    return COLOURS.map((code, i) => {
-      const y = TOP + 3.5 + i * 5.3;
+    const codes = conductorsOf(this.cable()).flatMap(({ id }) => (id === SCREEN ? [] : [id]));
+    const seen = codes.slice(0, MOST_WIRES);
+    const pitch = HEIGHT / seen.length;
+    return seen.map((code, i) => {
+      const y = TOP + pitch * (i + 0.5);
       return {
         code,
+        px: Math.min(2 * WIRE_PX, pitch * 0.83),
         d: `M${this.jacketX()} ${y}H${stop}`,
         bare: bared ? `M${stop} ${y}H${END_X}` : null,
       };

@@ -28,7 +28,7 @@ const SHORTEST = 200;
     } @else {
       <p class="small">Nothing has to be on the jacket before it is opened.</p>
     }
-    @for (verdict of verdicts(); track $index) {
+    @for (verdict of told() ? verdicts() : []; track $index) {
       @if (verdict.when !== 'any time' || !compact()) {
         <p class="small" [class.wrong]="verdict.when === 'never'">{{ verdict.words }}</p>
       }
@@ -61,6 +61,8 @@ const SHORTEST = 200;
 export class ThreadedParts {
   /** Without the parts that may go on at any time. */
   readonly compact = input(false);
+  /** With the reasons beside the picture. */
+  readonly told = input(true);
   readonly verdicts = input.required<readonly PartVerdict[]>();
   protected readonly first = computed(() =>
     this.verdicts()

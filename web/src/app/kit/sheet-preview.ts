@@ -18,7 +18,7 @@ import { ThreadedParts } from '../drawing/threaded-parts';
       </select>
     </label>
     @if (card(); as card) {
-      <ns-strip-plan [plan]="card.strip" />
+      <ns-strip-plan [plan]="card.strip" [cable]="cable()!" />
       <ns-threaded-parts [verdicts]="card.threaded" />
       <h3>Fits</h3>
       <ul class="small">
@@ -41,6 +41,7 @@ import { ThreadedParts } from '../drawing/threaded-parts';
   styles: `
     :host {
       display: grid;
+      grid-template-columns: minmax(0, 1fr);
       gap: 10px;
       align-content: start;
     }
@@ -79,8 +80,9 @@ export class SheetPreview {
       return (this.cables().find(fits) ?? this.cables()[0])?.id ?? '';
     },
   });
+  protected readonly cable = computed(() => this.cables().find((c) => c.id === this.cableId()));
   protected readonly card = computed((): WorkCard | null => {
-    const cable = this.cables().find((c) => c.id === this.cableId());
+    const cable = this.cable();
     if (!cable || !this.whole()) return null;
     try {
       return buildCard({ cable, connector: this.connector() });

@@ -62,9 +62,9 @@ export class RoundPage {
   protected readonly connector = computed(
     () => this.kit()?.connectors.find((c) => c.id === this.round()?.connectorId) ?? null,
   );
+  protected readonly cable = computed(() => this.kit()?.cables.find((c) => c.id === this.round()?.cableId));
   protected readonly card = computed((): WorkCard | null => {
-    const [kit, round, job, connector] = [this.kit(), this.round(), this.job(), this.connector()];
-    const cable = kit?.cables.find((c) => c.id === round?.cableId);
+    const [kit, job, connector, cable] = [this.kit(), this.job(), this.connector(), this.cable()];
     if (!cable || !connector || !job) return null;
     return buildCard({ cable, connector, scheme: job.scheme, units: job.units, tools: kit?.tools ?? [] });
   });

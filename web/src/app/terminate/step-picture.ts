@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { CardStep, ConnectorType, UnitSystem, WorkCard } from '@near-spoke/core';
+import type { CableType, CardStep, ConnectorType, UnitSystem, WorkCard } from '@near-spoke/core';
 import { ConnectorFront } from '../drawing/connector-front';
 import { FinishedEnd } from '../drawing/finished-end';
 import { JackSlots } from '../drawing/jack-slots';
@@ -55,7 +55,7 @@ import { Preferences } from '../preferences/preferences';
           <ns-finished-end class="big" [connector]="connector()" />
         }
         @case ('thread') {
-          <ns-threaded-parts class="big" [verdicts]="card().threaded" />
+          <ns-threaded-parts class="big" [told]="false" [verdicts]="card().threaded" />
         }
         @case ('lay-out') {
           <ul class="lay-out">
@@ -68,7 +68,7 @@ import { Preferences } from '../preferences/preferences';
           </ul>
         }
         @default {
-          <ns-strip-plan class="big" [plan]="card().strip" [units]="units()" />
+          <ns-strip-plan class="big" [plan]="card().strip" [cable]="cable()" [units]="units()" />
         }
       }
     </div>
@@ -104,6 +104,7 @@ export class StepPictureView {
   readonly card = input.required<WorkCard>();
   readonly step = input.required<CardStep>();
   readonly connector = input.required<ConnectorType>();
+  readonly cable = input.required<CableType>();
   readonly units = input<UnitSystem>('metric');
   readonly slipped = input<readonly string[]>([]);
 

@@ -59,9 +59,11 @@ const HERE = 'here';
   `,
   styles: `
     .ask {
-      display: grid;
-      gap: 6px;
-      padding: 8px 12px;
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px 16px;
+      padding: 6px 12px;
       border: 1px solid var(--rule-firm);
       border-radius: 8px;
     }
@@ -122,6 +124,7 @@ export class ToolInHand {
   protected readonly name = computed(() => {
     const words = {
       'hex crimp tool': 'Die',
+      'pin crimp tool': 'Pin die',
       'compression tool': 'Adapter',
       'insertion tool': 'Blade',
     } as const;
