@@ -219,6 +219,30 @@ function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[
     words: `Press the connector of ${end.name} on: ${words}.`,
   });
   const order = lay.turned ? job.far.toReversed() : job.far;
+  const crossed: BuildStep[] =
+    lay.crossings === 0
+      ? []
+      : [
+          {
+            ...blank,
+            id: `slit ${far.id}`,
+            kind: 'thread',
+            end: far.id,
+            words: `Slit the webs of the ribbon back 60 mm before ${far.name}, between the wires, never into one.`,
+          },
+        ];
+  const looked: BuildStep[] =
+    lay.crossings === 0
+      ? []
+      : [
+          {
+            ...blank,
+            id: `look ${far.id}`,
+            kind: 'keep',
+            end: far.id,
+            words: `Hold the wires flat in a clip, read them once more against the list, then cut them square in one stroke.`,
+          },
+        ];
   const peel = lay.peeled.map((conductor): BuildStep => {
     const wire = pressed.wires[conductor];
     return {
@@ -248,11 +272,24 @@ function ribbonSteps(design: AdapterDesign, worked: WorkedUpAdapter): BuildStep[
       },
     ];
   });
+  const held = [near, far].map((end): BuildStep => ({
+    ...blank,
+    id: `relief ${end.id}`,
+    kind: 'keep',
+    end: end.id,
+    words: `Meter neighbours of ${end.name} for shorts first, then fold the ribbon over and clip its strain relief on.`,
+  }));
   return [
-    press(near, 'marked edge at contact 1'),
+    press(near, 'marked edge at contact 1, shell supported, level'),
     ...peel,
+    ...crossed,
     ...laid,
-    press(far, lay.turned ? 'turned over, its last contact at the marked edge' : 'marked edge at contact 1'),
+    ...looked,
+    press(
+      far,
+      `${lay.turned ? 'turned over, its last contact at the marked edge' : 'marked edge at contact 1'}, shell supported, level`,
+    ),
+    ...held,
   ];
 }
 

@@ -134,15 +134,22 @@ describe('building a ribbon', () => {
     const design = ribbon('A1-B2 A2-B1 A3-B3 A4-B4 A5-B5 A6-B6');
     const steps = buildPlan(design, workUp(design)).map(({ words }) => words);
     expect(steps).toEqual([
-      'Press the connector of board on: marked edge at contact 1.',
+      'Press the connector of board on: marked edge at contact 1, shell supported, level.',
+      'Slit the webs of the ribbon back 60 mm before port, between the wires, never into one.',
       'Place 1, contact 1: lay conductor 2',
       'Place 2, contact 2: lay conductor 1',
       'Place 3, contact 3: lay conductor 3',
       'Place 4, contact 4: lay conductor 4',
       'Place 5, contact 5: lay conductor 5',
       'Place 6, contact 6: lay conductor 6',
-      'Press the connector of port on: marked edge at contact 1.',
+      'Hold the wires flat in a clip, read them once more against the list, then cut them square in one stroke.',
+      'Press the connector of port on: marked edge at contact 1, shell supported, level.',
+      'Meter neighbours of board for shorts first, then fold the ribbon over and clip its strain relief on.',
+      'Meter neighbours of port for shorts first, then fold the ribbon over and clip its strain relief on.',
     ]);
+    // Wires that stay where they lie keep their webs.
+    const straight = ribbon('A1-B1 A2-B2 A3-B3');
+    expect(buildPlan(straight, workUp(straight)).some(({ id }) => id.startsWith('slit'))).toBeFalse();
   });
 
   it('says so where the ribbon is too narrow for a contact that is used', () => {

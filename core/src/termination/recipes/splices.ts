@@ -29,9 +29,8 @@ const match: RecipeStep = {
   id: 'match',
   verb: 'inspect',
   title: (f) => `New wire at least ${f.cable.awg} AWG`,
-  how: says(
-    'The added wire is no thinner than the old: no higher gauge number. Stagger neighbouring joints by the length of one.',
-  ),
+  how: (f) =>
+    `The added wire is no thinner than the old: no higher gauge number. Stagger neighbouring joints by the length of one.${f.cable.conductors > 1 ? ' Before anything is cut, beep each colour of both halves to its contact and write it down: two halves need not agree.' : ''}`,
   reason: 'A thinner wire is the warm spot; joints side by side make a lump that shorts.',
   accept: 'Gauge number not higher, joints staggered.',
   reject: 'Thinner wire: take another piece.',
@@ -146,7 +145,8 @@ export const spliceSolder: readonly RecipeStep[] = [
     reason: 'The twist holds, the solder conducts. Rosin flux only.',
     accept: 'Strands visible under bright solder, no spike.',
     reject: 'A spike pierces the sleeve: reheat and draw it off.',
-    caution: 'Hot iron and fumes. Acid flux keeps corroding the joint.',
+    caution: (f) =>
+      `Hot iron and fumes. Acid flux keeps corroding the joint.${f.cable.conductors > 1 ? ' Finished joints covered while the next is heated; glue-lined sleeves soften under the iron.' : ''}`,
     wrongTurns: ['The heat-shrink is not on the wire: unsolder, thread it, join again.'],
     picture: 'finished',
     minutes: 2.5,
