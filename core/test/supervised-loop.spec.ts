@@ -25,53 +25,30 @@ const loop = (change: Partial<SupervisedLoop> = {}): SupervisedLoop => ({
 /** A resistor between two nodes. */
 type Edge = readonly [one: string, other: string, ohm: number];
 
-/** Resistance from "+" to "-" by solving the whole network of conductances; no reading is infinite. */
+/**
+ * Resistance from "+" to "-": every other node is taken out of the network, star for mesh (Rosen). No reading is infinite.
+ */
 function between(edges: readonly Edge[]): number {
-  const reached = new Set(['+']);
-  for (let grew = true; grew;) {
-    grew = false;
-    for (const [one, other] of edges)
-      if (reached.has(one) !== reached.has(other)) {
-        reached.add(one).add(other);
-        grew = true;
-      }
-  }
-  if (!reached.has('-')) return Infinity;
-  const nodes = [...reached].filter((node) => node !== '-');
-  const g = nodes.map(() => nodes.map(() => 0));
-  const at = (node: string): number => nodes.indexOf(node);
-  for (const [one, other, ohm] of edges) {
-    const [a, b, conducts] = [at(one), at(other), 1 / Math.max(ohm, 1e-6)];
-    if (a < 0 && b < 0) continue;
+  const conductances = new Map<string, Map<string, number>>();
+  const of = (node: string): Map<string, number> => conductances.get(node) ?? new Map<string, number>();
+  const add = (one: string, other: string, siemens: number): void => {
     for (const [here, there] of [
-      [a, b],
-      [b, a],
-    ] as const) {
-      if (here < 0) continue;
-      (g[here] as number[])[here]! += conducts;
-      if (there >= 0) (g[here] as number[])[there]! -= conducts;
-    }
+      [one, other],
+      [other, one],
+    ] as const)
+      conductances.set(here, new Map(of(here)).set(there, (of(here).get(there) ?? 0) + siemens));
+  };
+  for (const [one, other, ohm] of edges) add(one, other, 1 / Math.max(ohm, 1e-6));
+  for (const node of [...conductances.keys()].filter((each) => each !== '+' && each !== '-')) {
+    const around = [...of(node)];
+    const sum = around.reduce((total, [, siemens]) => total + siemens, 0);
+    conductances.delete(node);
+    for (const [other] of around) conductances.get(other)?.delete(node);
+    around.forEach(([one, a], n) => {
+      for (const [other, b] of around.slice(n + 1)) add(one, other, (a * b) / sum);
+    });
   }
-  const right = nodes.map((node) => (node === '+' ? 1 : 0));
-  for (let i = 0; i < nodes.length; i++) {
-    const pivot = g
-      .slice(i)
-      .reduce((best, row, k) => (Math.abs(row[i]!) > Math.abs(g[best]![i]!) ? i + k : best), i);
-    [g[i], g[pivot]] = [g[pivot]!, g[i]!];
-    [right[i], right[pivot]] = [right[pivot]!, right[i]!];
-    for (let k = i + 1; k < nodes.length; k++) {
-      const share = g[k]![i]! / g[i]![i]!;
-      for (let j = i; j < nodes.length; j++) g[k]![j]! -= share * g[i]![j]!;
-      right[k]! -= share * right[i]!;
-    }
-  }
-  const volts = nodes.map(() => 0);
-  for (let i = nodes.length - 1; i >= 0; i--) {
-    let left = right[i]!;
-    for (let j = i + 1; j < nodes.length; j++) left -= g[i]![j]! * volts[j]!;
-    volts[i] = left / g[i]![i]!;
-  }
-  return volts[at('+')]!;
+  return 1 / (of('+').get('-') ?? 0);
 }
 
 /** The loop drawn as a circuit: nodes named by where they lie. */
