@@ -96,6 +96,24 @@ function asJson(name: string, worked: WorkedUpAdapter): object {
   };
 }
 
+/** Wires to draw and blocks to make of them, where both ends are headers and no cable is named. */
+function jumperLines({ jumpers }: WorkedUpAdapter): string[] {
+  if (!jumpers) return [];
+  const colours = jumpers.jumpers.map(({ colour }) => colour).join(', ');
+  return [
+    `Draw ${jumpers.jumpers.length} single wires off a rainbow ribbon, or from a box: ${colours}.`,
+    ...jumpers.jumpers.map(
+      ({ signal, colour, from, to }) =>
+        `${colour.padEnd(5)} ${placeWords(from)} to ${placeWords(to)}, ${signal}`,
+    ),
+    ...jumpers.blocks.map(
+      ({ end, contacts, mark }) =>
+        `${contacts.length > 1 ? 'block' : 'single'} at ${end}: ${contacts.join(' ')}, ${mark}`,
+    ),
+    ...(jumpers.free.length > 0 ? [`left free: ${jumpers.free.map(placeWords).join(', ')}`] : []),
+  ];
+}
+
 function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
   const { name } = design;
   const { parts, supplies, functions } = buildProof(design, worked);
@@ -120,6 +138,7 @@ function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
       'Conductors',
       [noWires, notProven].filter((words) => words !== ''),
     ),
+    ...section('Loose wires', jumperLines(worked)),
     ...section(
       'Rules',
       findings.length > 0

@@ -121,6 +121,7 @@ export * from './adapters/design.js';
 export * from './adapters/rules.js';
 export type { LevelMargin } from './adapters/rules/levels.js';
 export * from './adapters/work-up.js';
+export * from './adapters/jumpers.js';
 export * from './adapters/splices.js';
 export * from './adapters/measure-levels.js';
 export * from './adapters/from-face.js';

@@ -10,6 +10,7 @@ import {
   type PinKind,
   type PlacedPin,
 } from './design.js';
+import type { JumperPlan } from './jumpers.js';
 import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
 import { layRibbon, NoRibbon, type RibbonJob, type RibbonLay } from './ribbon.js';
@@ -98,6 +99,7 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       }),
     );
   const { nets } = netsOf(design);
+  const loose = jumperSteps(worked.jumpers);
   const parts = worked.couplings.flatMap(({ from, to, parts: between }, n): BuildStep[] => {
     const row = worked.rows.find(({ net }) => net.pins.some(({ pin }) => pin === from.pin));
     const wire = row?.wire ? wires.get(row.wire) : undefined;
@@ -135,11 +137,40 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
     ...(splices.length > 0 ? [] : threads),
     ...ribbon,
     ...splices,
-    ...joints,
+    ...(loose.length > 0 ? loose : joints),
     ...parts,
     ...spares,
-    ...reliefSteps(design, whole),
+    ...(loose.length > 0 ? [] : reliefSteps(design, whole)),
   ];
+}
+
+/** Loose wires: drawn from a ribbon or a box, plugged one by one, then held together as blocks. */
+function jumperSteps(plan: JumperPlan | null): BuildStep[] {
+  if (!plan) return [];
+  const blank = { wire: null, farColour: null };
+  const wires = plan.jumpers.map(({ signal, colour, from, to }): BuildStep => ({
+    ...blank,
+    id: `jumper ${placeWords(from)} ${placeWords(to)}`,
+    kind: 'joint',
+    words: `${signal}: one wire from ${placeWords(from)} to ${placeWords(to)}`,
+    end: from.end,
+    contact: from.contact,
+    colour,
+    farColour: colour,
+  }));
+  const blocks = plan.blocks.map(({ end, contacts, mark }): BuildStep => ({
+    ...blank,
+    id: `block ${end} ${contacts.join(' ')}`,
+    kind: 'keep',
+    words:
+      contacts.length > 1
+        ? `Tape or house ${contacts.join(', ')} of ${end} as one block: ${mark}.`
+        : `Single wire at ${end} ${contacts[0] ?? ''}: ${mark}.`,
+    end,
+    contact: contacts[0] ?? null,
+    colour: null,
+  }));
+  return [...wires, ...blocks];
 }
 
 /** A pull on the lead must not reach its joints: each end that was wired by hand is held by its jacket. */

@@ -17,6 +17,7 @@ import {
   type PlacedPin,
 } from './design.js';
 import type { RibbonJob } from './ribbon.js';
+import { jumperPlan, type JumperPlan } from './jumpers.js';
 import { proofList, type Net, type ProofTouch } from './proof-list.js';
 import { checkAdapter, worstFirst, type RuleFinding } from './rules.js';
 import { levelMargins, type LevelMargin } from './rules/levels.js';
@@ -49,6 +50,8 @@ export interface WorkedUpAdapter {
   noWires: string;
   /** Says so where a better choice of conductors may exist; empty where none does. */
   notProven: string;
+  /** Loose wires to make it of, where both ends are headers and no cable is named. */
+  jumpers: JumperPlan | null;
 }
 
 /**
@@ -112,6 +115,7 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     spares,
     noWires,
     notProven,
+    jumpers: jumperPlan(design, crossing),
   };
 }
 
