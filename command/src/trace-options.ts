@@ -1,7 +1,9 @@
 import {
   BadTrace,
   CABLE_TYPES,
+  FAR_ENDS,
   lineOf,
+  lossThrough,
   NoLaunch,
   readTrace,
   SWEEP_WINDOWS,
@@ -9,6 +11,8 @@ import {
   TraceQuestion,
   UNKNOWN_LOSS,
   unitOf,
+  type FarEnd,
+  type LossPoint,
   type ReadTraceFile,
   type SweepWindow,
   type TraceFileOptions,
@@ -42,6 +46,8 @@ export const TRACE_OPTIONS_HELP = `  --cable ID         cable of the library: it
   --channel NAME     which channel, where the file has several
   --interval TIME    time between samples (0.5ns), where the file has no times
   --time-unit UNIT   unit of the times, where the file names none
+  --loss DB@MHZ      loss of the cable, dB per 100 m at a frequency (6.6@100); may come several times, by commas
+  --far-end HOW      open, joined or connected, where somebody looked
   --quick            name echo by echo: a tenth of the time, and kinds told less well
   --window NAME      for a frequency sweep: ${SWEEP_WINDOWS.join(', ')}
 `;
@@ -61,6 +67,8 @@ const VALUED = [
   '--lead-u',
   '--launch',
   '--scope-pf',
+  '--loss',
+  '--far-end',
   '--channel',
   '--interval',
   '--time-unit',
@@ -99,7 +107,11 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
   if (shape !== undefined && shape !== 'pulse' && shape !== 'step')
     throw new BadInput(`--launch ${shape}: a launch is a pulse or a step.`);
   const vf = number('--vf', 0.3, 1);
-  const line = lineAsked(given.get('--cable'), vf, number('--impedance', 1, 2000));
+  const loss = lossAsked(given.get('--loss'));
+  const farEnd = given.get('--far-end') as FarEnd | undefined;
+  if (farEnd !== undefined && !FAR_ENDS.includes(farEnd))
+    throw new BadInput(`--far-end ${farEnd}: one of ${FAR_ENDS.join(', ')} is wanted.`);
+  const line = lineAsked(given.get('--cable'), vf, number('--impedance', 1, 2000), loss);
   const vfU = number('--vf-u', 0, 0.5);
   const velocityDeviation = vfU === null ? (vf === null ? TYPICAL_VELOCITY_DEVIATION : 0) : vfU / NORMAL_95;
   const leadM = number('--lead', 0, 1000) ?? 0;
@@ -110,7 +122,8 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
     setting: {
       line,
       velocityDeviation,
-      lossKnown: given.has('--cable'),
+      lossKnown: loss ? 'measured' : given.has('--cable'),
+      farEnd,
       lead: {
         lengthM: leadM,
         velocityFactor: leadVf ?? line.velocityFactor,
@@ -127,7 +140,23 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
   };
 }
 
-function lineAsked(cableId: string | undefined, vf: number | null, ohm: number | null): TraceSetting['line'] {
+/** `6.6@100,21@1000`: dB per 100 m at frequencies in MHz. */
+function lossAsked(text: string | undefined): LossPoint[] | null {
+  if (text === undefined) return null;
+  return text.split(',').map((words) => {
+    const [dbPer100m = NaN, mhz = NaN] = words.split('@').map(Number);
+    if (!(dbPer100m > 0 && mhz > 0))
+      throw new BadInput(`--loss ${text}: dB per 100 m at a frequency in MHz is wanted, such as 6.6@100.`);
+    return { mhz, dbPer100m };
+  });
+}
+
+function lineAsked(
+  cableId: string | undefined,
+  vf: number | null,
+  ohm: number | null,
+  loss: readonly LossPoint[] | null,
+): TraceSetting['line'] {
   const cable = CABLE_TYPES.find(({ id }) => id === cableId);
   if (cableId !== undefined && !cable)
     throw new BadInput(
@@ -136,11 +165,13 @@ function lineAsked(cableId: string | undefined, vf: number | null, ohm: number |
   if (!cable) {
     if (vf === null)
       throw new BadInput('Say which cable (--cable ID) or which velocity factor (--vf NUMBER).');
-    return { impedanceOhm: ohm ?? 75, velocityFactor: vf, ...UNKNOWN_LOSS };
+    const bare = { impedanceOhm: ohm ?? 75, velocityFactor: vf, ...UNKNOWN_LOSS };
+    return loss ? { ...bare, ...lossThrough(loss, bare) } : bare;
   }
   return lineOf(cable, {
     ...(vf === null ? {} : { velocityFactor: vf }),
     ...(ohm === null ? {} : { impedanceOhm: ohm }),
+    loss,
   });
 }
 

@@ -1,4 +1,11 @@
-import type { ReadTraceFile, TraceEvent, TraceReading } from '@near-spoke/core';
+import {
+  askAbout,
+  lossAt,
+  type ReadTraceFile,
+  type TraceEvent,
+  type TraceReading,
+  type TraceSetting,
+} from '@near-spoke/core';
 import { locateCommand } from './locate.js';
 import { BadInput, type Outcome, type TraceFiles } from './outcome.js';
 import { readTraceFrom, readTraceOptions, TRACE_OPTIONS_HELP } from './trace-options.js';
@@ -27,7 +34,9 @@ export function traceCommand(args: readonly string[], files: TraceFiles): Outcom
   const inside = files.inFolder(path);
   if (inside) return folder(path, inside, options, files);
   const { read, reading } = readTraceFrom(path, options, files);
-  const out = options.json ? `${JSON.stringify(asJson(reading), null, 2)}\n` : asTable(read, reading);
+  const out = options.json
+    ? `${JSON.stringify(asJson(reading), null, 2)}\n`
+    : asTable(read, reading, options.setting);
   return { status: 0, out, err: '' };
 }
 
@@ -60,6 +69,7 @@ export const asJson = (reading: TraceReading): object => ({
   sightM: reading.sightM,
   main: reading.main,
   unexplained: reading.unexplained,
+  loss: reading.loss,
   events: reading.events.map(
     ({ distanceM, u95M, kind, probability, or, reflection, ghostOf, lengthM, budget }) => ({
       distanceM,
@@ -89,7 +99,7 @@ function inALine(reading: TraceReading): string {
 const nothing = ({ sightM }: TraceReading): string =>
   `matched end or beyond sight: an open would have been seen to ${sightM.toFixed(1)} m`;
 
-function asTable({ understood }: ReadTraceFile, reading: TraceReading): string {
+function asTable({ understood }: ReadTraceFile, reading: TraceReading, setting: TraceSetting): string {
   const { launch, fit } = reading.explained;
   const head = [
     `Read      ${understood.samples} samples every ${(understood.intervalS * 1e9).toPrecision(4)} ns, ${understood.time}`,
@@ -98,6 +108,8 @@ function asTable({ understood }: ReadTraceFile, reading: TraceReading): string {
     `Sight     an open would be seen to ${reading.sightM.toFixed(1)} m (${reading.sightEndsBy === 'record' ? "the record's end" : 'noise'})`,
     `Blind     to ${metres(reading.deadZoneM)} m; two events come apart from ${metres(reading.resolutionM)} m on`,
     `Velocity  ${reading.velocityFactor.toFixed(4)} of light, that of an echo's front`,
+    ...lossLine(reading, setting),
+    ...askLines(reading, setting),
   ];
   if (reading.events.length === 0) return `${head.join('\n')}\n\nNothing found: ${nothing(reading)}.\n`;
   const rows = reading.events.map((event, n) => row(event, n, n === reading.main));
@@ -109,6 +121,27 @@ function asTable({ understood }: ReadTraceFile, reading: TraceReading): string {
     );
   if (reading.unexplained) head.push('          from the other end, with less in the way.');
   return `${head.join('\n')}\n\n${[title, ...rows].join('\n')}\n${reading.main === null ? `\nNo fault and no end: ${nothing(reading)}.\n` : ''}`;
+}
+
+/** What the line loses by its end's height. */
+function lossLine({ loss }: TraceReading, { line }: TraceSetting): string[] {
+  if (!loss) return [];
+  const mhz = loss.aboutHz / 1e6;
+  const db = loss.share * lossAt(line, mhz);
+  return [
+    `Loss      ${db.toPrecision(3)} dB per 100 m at about ${mhz.toPrecision(3)} MHz, ${loss.share.toFixed(2)} of what was told`,
+  ];
+}
+
+/** What somebody at the line could say, and with which option. */
+function askLines(reading: TraceReading, setting: TraceSetting): string[] {
+  const ask = askAbout(reading, setting);
+  if (!ask) return [];
+  return [
+    ask.about === 'far end'
+      ? `Asks      ${ask.words} Read it again with --far-end ${ask.answers.map(({ farEnd }) => farEnd).join(', ')}.`
+      : `Asks      ${ask.words} Read it again with --loss, such as 6.6@100.`,
+  ];
 }
 
 function row(event: TraceEvent, n: number, main: boolean): string {

@@ -23,6 +23,17 @@ const gauge = z
   .max(40, { error: 'To 40 AWG.' });
 const source = z.enum(['typical', 'sheet'], { error: 'A figure is typical or from a sheet.' });
 
+/** Loss as a sheet or a measurement gives it. */
+export const lossPoints = z
+  .array(
+    z.strictObject({
+      mhz: z.number().positive({ error: 'A loss is given at a frequency over 0 MHz.' }).max(100_000),
+      dbPer100m: z.number().positive({ error: 'A loss is over 0 dB.' }).max(10_000),
+    }),
+  )
+  .min(1)
+  .max(8);
+
 const cableFields = z.strictObject({
   id: typeId,
   name: line(80),
@@ -50,16 +61,7 @@ const cableFields = z.strictObject({
   source,
   use: z.enum(['telephone', 'control', 'bus', 'audio']).optional(),
   centre: z.literal('copper-clad steel').optional(),
-  loss: z
-    .array(
-      z.strictObject({
-        mhz: z.number().positive({ error: 'A loss is given at a frequency over 0 MHz.' }).max(100_000),
-        dbPer100m: z.number().positive({ error: 'A loss is over 0 dB.' }).max(10_000),
-      }),
-    )
-    .min(1)
-    .max(8)
-    .optional(),
+  loss: lossPoints.optional(),
   colours: z
     .array(
       z.string().regex(/^[A-Z]{2}(?:-[A-Z]{2})?$/, { error: 'Write a colour by its letters: BU, or WH-BU.' }),

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { typeId } from './kit.js';
+import { lossPoints, typeId } from './kit.js';
 import { lengthM, line, timestamp, uuid } from './text.js';
 
 const velocityFactor = z
@@ -93,6 +93,8 @@ export const newVelocity = z.strictObject({
   /** Half width of its 95 % interval. */
   u95: z.number().positive().max(0.3, { error: 'An interval this wide tells nothing.' }),
   pieces: z.array(piece).min(1, { error: 'At least one piece was measured.' }).max(40),
+  /** What the longest of them lost. */
+  loss: lossPoints.nullable().default(null),
 });
 export type NewVelocity = z.input<typeof newVelocity>;
 
@@ -106,5 +108,6 @@ export const velocityRecord = z.object({
   velocityFactor: z.number(),
   u95: z.number(),
   pieces: z.array(piece),
+  loss: lossPoints.nullable(),
 });
 export type VelocityRecord = z.infer<typeof velocityRecord>;

@@ -1,5 +1,14 @@
-import { CABLE_TYPES, lineOf, NO_SCOPE, type Element, type Load, type Network } from '@near-spoke/core';
+import {
+  CABLE_TYPES,
+  FAR_ENDS,
+  lineOf,
+  NO_SCOPE,
+  type Element,
+  type Load,
+  type Network,
+} from '@near-spoke/core';
 import * as z from 'zod';
+import { lossPoints } from './kit.js';
 import { contactPair, linkEnd } from './readings.js';
 import { line as textLine, timestamp, uuid } from './text.js';
 
@@ -110,6 +119,10 @@ export const traceTold = z.strictObject({
   leadM: atLeastNought.max(1000),
   leadVelocityFactor: factor,
   shape: z.enum(['pulse', 'step']).nullable(),
+  /** Loss as somebody knows it; left out where it is that of the cable's sheet. */
+  loss: lossPoints.optional(),
+  /** How the far end is, where somebody looked. */
+  farEnd: z.enum(FAR_ENDS).optional(),
 });
 export type TraceTold = z.infer<typeof traceTold>;
 

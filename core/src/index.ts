@@ -92,6 +92,8 @@ export * from './reflectometry/further-look.js';
 export * from './reflectometry/cable-loss.js';
 export * from './reflectometry/velocity.js';
 export * from './reflectometry/known-velocity.js';
+export * from './reflectometry/ask-about.js';
+export { FAR_ENDS, type FarEnd } from './reflectometry/chain/explain-by-chain.js';
 export * from './reflectometry/cursors.js';
 export * from './metering/meter.js';
 export * from './metering/capacitance.js';

@@ -99,9 +99,17 @@ function areaMm2({ awg, bareMm }: CableType): number {
 /** A cable as a line: its own impedance and velocity with its typical loss. */
 export const lineOf = (
   cable: CableType,
-  { impedanceOhm, velocityFactor }: { impedanceOhm?: number; velocityFactor?: number } = {},
+  {
+    impedanceOhm,
+    velocityFactor,
+    loss,
+  }: {
+    impedanceOhm?: number;
+    velocityFactor?: number;
+    loss?: readonly LossPoint[] | null | undefined;
+  } = {},
 ): LineFigures => ({
   impedanceOhm: impedanceOhm ?? cable.impedanceOhm,
   velocityFactor: velocityFactor ?? cable.velocityFactor,
-  ...typicalLoss(cable),
+  ...typicalLoss(loss?.length ? { ...cable, loss } : cable),
 });

@@ -1,3 +1,5 @@
+import type { LossPoint } from '../cabling/cable-types.js';
+
 /** A velocity factor that was measured, and on what cable. */
 export interface VelocityFigure {
   cableTypeId: string;
@@ -8,6 +10,8 @@ export interface VelocityFigure {
   velocityFactor: number;
   /** Half width of its 95 % interval. */
   u95: number;
+  /** What the same pieces lost, where that was measured. */
+  loss?: readonly LossPoint[] | null | undefined;
   /** Time of the measurement, ISO 8601. */
   at: string;
 }
@@ -17,6 +21,13 @@ export interface KnownVelocity<T extends VelocityFigure = VelocityFigure> {
   velocityFactor: number;
   u95: number;
   from: 'reel' | 'lot' | 'type' | 'catalogue';
+  figure: T | null;
+}
+
+/** The loss to reckon with, and where it comes from. */
+export interface KnownLoss<T extends VelocityFigure = VelocityFigure> {
+  loss: readonly LossPoint[] | null;
+  from: KnownVelocity['from'];
   figure: T | null;
 }
 
@@ -33,18 +44,9 @@ const BETWEEN = { reel: 0, lot: 0.004, type: 0.012 } as const;
 export function velocityFor<T extends VelocityFigure>(
   figures: readonly T[],
   cable: { id: string; velocityFactor: number },
-  { lot = '', reelId = null }: { lot?: string; reelId?: string | null } = {},
+  of: { lot?: string; reelId?: string | null } = {},
 ): KnownVelocity<T> {
-  const ofType = figures.filter(({ cableTypeId }) => cableTypeId === cable.id);
-  const newest = (some: readonly T[]): T | null =>
-    some.reduce<T | null>((last, figure) => (last && last.at >= figure.at ? last : figure), null);
-  const onReel = reelId === null ? null : newest(ofType.filter((figure) => figure.reelId === reelId));
-  const onLot = lot === '' ? null : newest(ofType.filter((figure) => figure.lot === lot));
-  const [from, figure] = onReel
-    ? (['reel', onReel] as const)
-    : onLot
-      ? (['lot', onLot] as const)
-      : (['type', newest(ofType)] as const);
+  const { from, figure } = nearest(figures, cable.id, of);
   if (!figure)
     return {
       velocityFactor: cable.velocityFactor,
@@ -54,4 +56,32 @@ export function velocityFor<T extends VelocityFigure>(
     };
   const { velocityFactor, u95 } = figure;
   return { velocityFactor, u95: Math.hypot(u95, BETWEEN[from] * velocityFactor), from, figure };
+}
+
+/** The loss of a cable from what has been measured, as its velocity is; else what its sheet says, which may be nothing. */
+export function lossFor<T extends VelocityFigure>(
+  figures: readonly T[],
+  cable: { id: string; loss?: readonly LossPoint[] | undefined },
+  of: { lot?: string; reelId?: string | null } = {},
+): KnownLoss<T> {
+  const measured = figures.filter(({ loss }) => loss && loss.length > 0);
+  const { from, figure } = nearest(measured, cable.id, of);
+  return figure
+    ? { loss: figure.loss ?? null, from, figure }
+    : { loss: cable.loss ?? null, from: 'catalogue', figure: null };
+}
+
+/** The newest figure of the reel, else of the lot, else of the type. */
+function nearest<T extends VelocityFigure>(
+  figures: readonly T[],
+  cableTypeId: string,
+  { lot = '', reelId = null }: { lot?: string; reelId?: string | null },
+): { from: 'reel' | 'lot' | 'type'; figure: T | null } {
+  const ofType = figures.filter((figure) => figure.cableTypeId === cableTypeId);
+  const newest = (some: readonly T[]): T | null =>
+    some.reduce<T | null>((last, figure) => (last && last.at >= figure.at ? last : figure), null);
+  const onReel = reelId === null ? null : newest(ofType.filter((figure) => figure.reelId === reelId));
+  if (onReel) return { from: 'reel', figure: onReel };
+  const onLot = lot === '' ? null : newest(ofType.filter((figure) => figure.lot === lot));
+  return onLot ? { from: 'lot', figure: onLot } : { from: 'type', figure: newest(ofType) };
 }

@@ -9,7 +9,7 @@ import {
   type Setting,
 } from './events.js';
 import type { Heard } from './chain/chain-search.js';
-import { explainByChain } from './chain/explain-by-chain.js';
+import { explainByChain, type FarEnd } from './chain/explain-by-chain.js';
 import { explainTrace, type Explained } from './explain-trace.js';
 import { echoDistanceM, roundTripS, type LineFigures } from './line.js';
 import { edgeSpan } from './pulse-shape.js';
@@ -23,7 +23,9 @@ export interface TraceSetting {
   /** Deviation of the velocity factor; 0 where it is taken as given. */
   velocityDeviation: number;
   /** Whether the loss figures are those of this kind of cable, or only of cables at large. */
-  lossKnown: boolean;
+  lossKnown: boolean | 'measured';
+  /** How the far end is, where somebody looked. */
+  farEnd?: FarEnd | undefined;
   /** The lead between instrument and cable. */
   lead: { lengthM: number; velocityFactor: number; deviationM: number };
   shape?: 'pulse' | 'step';
@@ -79,9 +81,21 @@ export interface TraceReading {
   events: TraceEvent[];
   /** Index of the first fault, or else the far end; null where there is neither. */
   main: number | null;
+  /** What the line loses by this trace; null where no end of known height tells. */
+  loss: FittedLoss | null;
   explained: Explained;
   /** Read thoroughly, and yet no chain of things explains it: kinds are guesses. */
   unexplained: boolean;
+}
+
+/** Loss as a trace gave it. */
+export interface FittedLoss {
+  /** As a multiple of what was told. */
+  share: number;
+  /** Half width of its 95 % interval. */
+  u95: number;
+  /** Where the launch has most to say, hertz. */
+  aboutHz: number;
 }
 
 /** The lead's joint is listed where it stands out by so many deviations. */
@@ -99,6 +113,7 @@ const END_KNOWN_TO = 0.03;
 const MAY_COST = 9;
 /** How far loss figures of a known kind of cable are off, and those of cables at large. */
 const LOSS_KNOWN = { mean: 1, deviation: 0.35 };
+const LOSS_MEASURED = { mean: 1, deviation: 0.1 };
 const LOSS_UNKNOWN = { mean: 1, deviation: 0.8 };
 /** A lead shorter than this many samples is part of the launch; its delay is known to this share. */
 const LEAST_LEAD = 0.3;
@@ -116,7 +131,8 @@ const FAULTS: ReadonlySet<EventKind> = new Set([
   'stub',
 ]);
 
-const lossIn = ({ lossKnown }: TraceSetting): LossPrior => (lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN);
+const lossIn = ({ lossKnown }: TraceSetting): LossPrior =>
+  lossKnown === 'measured' ? LOSS_MEASURED : lossKnown ? LOSS_KNOWN : LOSS_UNKNOWN;
 
 /**
  * Takes a trace apart into launch and echoes: what reading it at once and reading it thoroughly have in common.
@@ -177,6 +193,7 @@ export function readTrace(
         {
           lead: leadSamples > LEAST_LEAD ? leadIn(setting, leadSamples, trace.intervalS) : null,
           input: inputOf(setting, trace.intervalS),
+          farEnd: setting.farEnd,
         },
         heard,
       )
@@ -223,6 +240,7 @@ export function readTrace(
     resolutionM: Math.max(edge, 2) * metresPerSample,
     events,
     main: mainOf(events),
+    loss: lossBy(fit, scatter, events, edge * trace.intervalS),
     unexplained: chain?.unexplained ?? false,
     explained: {
       ...explained,
@@ -230,6 +248,22 @@ export function readTrace(
       modelV: chain?.modelV.map((volt) => volt + explained.launch.baselineV) ?? explained.modelV,
     },
   };
+}
+
+/** A launch has most of what tells loss about this share of its edge's reciprocal. */
+const ABOUT_EDGE = 0.35;
+/** A loss that is known no better than this tells nothing. */
+const LOSS_TELLS = 0.6;
+
+function lossBy(fit: Fit, scatter: number, events: readonly TraceEvent[], edgeS: number): FittedLoss | null {
+  const end = events.find(
+    ({ kind, probability }) => (kind === 'open' || kind === 'short') && probability > SURE,
+  );
+  if (!end || !fit.covariance) return null;
+  const { shape } = fit.launch;
+  const [at, size] = [lossAt(shape), lossAt(shape) + 1 + 2 * fit.echoes.length];
+  const u95 = NORMAL_95 * scatter * Math.sqrt(Math.max(0, fit.covariance[at * size + at]!));
+  return u95 < LOSS_TELLS ? { share: fit.loss, u95, aboutHz: ABOUT_EDGE / edgeS } : null;
 }
 
 /** Echoes in order of delay, with deviations from the fit's covariance. */

@@ -1,7 +1,7 @@
 import { inTime, type Ground } from '../ground.js';
 import { dot, inverse, minimise, type Normal } from '../levenberg.js';
 import { shapeAsVector, shapeFromVector, type PulseShape } from '../pulse-shape.js';
-import { chainFrom, chainVector, isPossible } from './chain.js';
+import { chainFrom, chainVector, isPossible, type LineEnd } from './chain.js';
 import { launchSpectra, seenOf, times, wireOf, type ChainModel } from './chain-model.js';
 import { seenWithSlopes } from './chain-slopes.js';
 
@@ -21,6 +21,8 @@ export interface ChainPrior {
   /** Loss per sample of either law that the cable's figures would make alone. */
   flat: number;
   skin: number;
+  /** Logarithms by which each kind of end is likelier or less so, for what was told of the far end. */
+  ends?: Partial<Record<LineEnd['kind'], number>> | undefined;
   /** The loss as a multiple of those figures: mean and deviation. */
   mean: number;
   deviation: number;

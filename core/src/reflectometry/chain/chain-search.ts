@@ -227,7 +227,7 @@ export function searchChain(
 /** Explanations by what is believed of them, the likeliest first; of each the best fit alone. */
 function weighed(
   fits: readonly ChainFit[],
-  task: Pick<Task, 'ground' | 'near'>,
+  task: Pick<Task, 'ground' | 'near' | 'prior'>,
   scatter: number,
   together: number,
 ): ChainSearch {
@@ -266,7 +266,7 @@ export function settleChains(
   );
   const least = Math.min(...fits.map(({ misfit }) => misfit));
   const scatter = Math.max(1, Math.sqrt(least / ground.volts.length));
-  return weighed(fits, { ground, near }, scatter, togetherOf(scatter, near));
+  return weighed(fits, { ground, near, prior }, scatter, togetherOf(scatter, near));
 }
 
 /**
@@ -283,7 +283,7 @@ const togetherOf = (scatter: number, near: number): number => 1 + (near - 1) * (
 /** Logarithm of the evidence for a chain: how it fits, what its figures cost, how commonly such things are met. */
 function worth(
   fit: ChainFit,
-  { ground, near }: Pick<Task, 'ground' | 'near'>,
+  { ground, near, prior }: Pick<Task, 'ground' | 'near' | 'prior'>,
   scatter: number,
   together: number,
   excess = 0,
@@ -299,6 +299,7 @@ function worth(
       2 -
     0.5 * figures * Math.log(Math.max(8, effective)) +
     MET_END[end.kind] +
+    (prior.ends?.[end.kind] ?? 0) +
     parts.reduce(
       (sum, part) => sum + MET[part.kind] + smallness(part) + hiding(part) + branching(part, end),
       0,

@@ -44,6 +44,20 @@ const LEAD_SURE = 0.97;
 const SAME_PLACE = 0.25;
 /** Less belief than this in another kind is not worth a word. */
 const WORTH_NAMING = 0.02;
+/** How the far end is, as a person sees it there. */
+export const FAR_ENDS = ['open', 'joined', 'connected'] as const;
+export type FarEnd = (typeof FAR_ENDS)[number];
+
+/**
+ * What is seen at the far end speaks for and against what the line ends in, as logarithms. A break or a dead short on the
+ * way ends it before that, whatever hangs at its end.
+ */
+const TOLD_END: Readonly<Record<FarEnd, ChainPrior['ends']>> = {
+  open: { matched: -5 },
+  joined: { matched: -5 },
+  connected: { matched: 1.5, beyond: 0.5 },
+};
+
 /** Frequencies that an edge of so many samples speaks of most. */
 const SPEAKS_OF = 2;
 
@@ -55,7 +69,12 @@ export function explainByChain(
   {
     lead,
     input,
-  }: { lead: { at: number; deviation: number } | null; input: { mean: number; deviation: number } },
+    farEnd,
+  }: {
+    lead: { at: number; deviation: number } | null;
+    input: { mean: number; deviation: number };
+    farEnd?: FarEnd | undefined;
+  },
   heard: Heard = () => undefined,
 ): ByChain {
   // A launch's extra was learned beside echoes alone: what a chain makes of them may be in it.
@@ -76,6 +95,7 @@ export function explainByChain(
     deviation: loss.deviation,
     lead,
     input,
+    ...(farEnd ? { ends: TOLD_END[farEnd] } : {}),
   };
   const start: ChainModel = {
     launch: learned.near.length > 0 ? fit.launch : learned.shape,

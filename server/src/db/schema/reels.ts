@@ -87,6 +87,7 @@ export const velocityFigure = pgTable(
     velocityFactor: doublePrecision('velocity_factor').notNull(),
     u95: doublePrecision('u95').notNull(),
     pieces: jsonb('pieces').$type<VelocityRecord['pieces']>().notNull(),
+    loss: jsonb('loss').$type<VelocityRecord['loss']>(),
   },
   (t) => [
     index('velocity_of_cable').on(t.cableTypeId),

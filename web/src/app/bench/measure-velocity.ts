@@ -16,10 +16,12 @@ import {
   BadCursors,
   knownPiece,
   lineOf,
+  lossAt,
   pieceByCursors,
   UNKNOWN_LOSS,
   type CursorReading,
   type LineFigures,
+  type LossPoint,
   NoVelocity,
   roundTripS,
   typedNumber,
@@ -155,6 +157,20 @@ export class MeasureVelocity {
       throw error;
     }
   });
+  /** What the longest of the traced pieces lost, dB per 100 m where its launch says most. */
+  protected readonly loss = computed((): LossPoint | null => {
+    const traced = this.pieces()
+      .flatMap(({ length, read, times }) => (read && !times ? [{ lengthM: typedNumber(length), read }] : []))
+      .sort((a, b) => b.lengthM - a.lengthM);
+    const loss = traced[0]?.read.answer.reading.loss;
+    if (!loss || !this.result().velocity) return null;
+    const mhz = loss.aboutHz / 1e6;
+    return {
+      mhz: Number(mhz.toPrecision(3)),
+      dbPer100m: Number((loss.share * lossAt(this.line(), mhz)).toPrecision(3)),
+    };
+  });
+  protected readonly typicalDb = computed(() => lossAt(this.line(), this.loss()?.mhz ?? 100));
   protected readonly plotted = computed(() =>
     this.measured().pieces.map(({ piece }) => ({ lengthM: piece.lengthM, delayNs: piece.delayS * 1e9 })),
   );
@@ -210,7 +226,7 @@ export class MeasureVelocity {
   }
 
   protected async keep(): Promise<void> {
-    const { velocity } = this.result();
+    const [{ velocity }, loss] = [this.result(), this.loss()];
     if (!velocity) return;
     const kept = await this.shelf.keepVelocity({
       id: this.id(),
@@ -224,6 +240,7 @@ export class MeasureVelocity {
         lengthM: piece.lengthM,
         delayNs: piece.delayS * 1e9,
       })),
+      loss: loss && [loss],
     });
     if (!kept) return;
     this.id.set(crypto.randomUUID());

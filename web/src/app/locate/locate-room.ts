@@ -7,6 +7,7 @@ import {
   effect,
   type ElementRef,
   inject,
+  linkedSignal,
   signal,
   untracked,
   viewChild,
@@ -16,11 +17,13 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
 import {
+  askAbout,
   furtherLook,
   roundTripS,
   snapTo,
   takenWith,
   typedWithin,
+  type FarEnd,
   type LinkEnd,
   type Reading,
   type TraceFileOptions,
@@ -41,7 +44,7 @@ import { ByHand } from './by-hand';
 import { asHandReading, type HandPlace } from './hand-place';
 import { Locating } from './locating';
 import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
-import { TRACE_FIELDS } from './trace-setting';
+import { lossWords, TRACE_FIELDS, typedLoss } from './trace-setting';
 
 /** How a change is called. */
 const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
@@ -98,6 +101,8 @@ export class LocateRoom {
   protected readonly velocityU95 = signal('');
   protected readonly lead = signal('0');
   protected readonly leadVelocity = signal('0.66');
+  protected readonly loss = signal('');
+  protected readonly farEnd = signal<FarEnd | undefined>(undefined);
 
   /** The velocity that is known of this link's cable, of its reel where its draw was entered. */
   private readonly known = computed(() => {
@@ -178,6 +183,10 @@ export class LocateRoom {
       untracked(() => {
         this.velocity.set(known.velocityFactor.toFixed(3));
         this.velocityU95.set(known.u95.toFixed(3));
+        const cable = this.facts.cable();
+        const loss = cable && this.reels.lossOf(cable, this.reels.reelOf(this.detail().link.id));
+        // What the cable's own sheet says is reckoned with anyway.
+        this.loss.set(loss?.figure ? lossWords(loss.loss ?? []) : '');
       });
     });
     // The cursor begins where the reading lies, so that its arithmetic can be followed.
@@ -240,7 +249,7 @@ export class LocateRoom {
   }));
   /** What is wrong with the figures that are typed: nothing is read with others in their place. */
   protected readonly mistyped = computed(() =>
-    Object.values(this.figures())
+    [...Object.values(this.figures()), typedLoss(this.loss())]
       .flatMap(({ trouble }) => trouble || [])
       .join(' '),
   );
@@ -255,8 +264,46 @@ export class LocateRoom {
       leadM: lead.figure ?? 0,
       leadVelocityFactor: leadVelocity.figure ?? 0.66,
       shape: null,
+      ...(this.typedLoss() ? { loss: this.typedLoss() } : {}),
+      ...(this.farEnd() ? { farEnd: this.farEnd() } : {}),
     };
   });
+  private readonly typedLoss = computed(() => typedLoss(this.loss()).loss);
+  /** What the trace alone leaves open, one thing at a time; of a kept trace it is asked as well, and read again with the answer. */
+  protected readonly question = computed(() => {
+    const reading = this.reading();
+    if (!reading || this.locating.progress() !== null) return null;
+    const told = this.answered() ?? this.toldNow();
+    return askAbout(reading, {
+      farEnd: told.farEnd,
+      lossKnown: told.loss ? 'measured' : this.facts.cable() !== null,
+    });
+  });
+  /** What was answered for a trace that is kept: it is read with that, and its record stays as it is. */
+  protected readonly answered = linkedSignal({
+    source: this.locating.shown,
+    computation: (): TraceTold | null => null,
+  });
+
+  protected answer(told: Pick<TraceTold, 'farEnd' | 'loss'>): void {
+    const shown = this.locating.shown();
+    if (shown) {
+      const answered = { ...shown.told, ...this.answered(), ...told };
+      this.answered.set(answered);
+      this.locating.readAs(shown, answered);
+      return;
+    }
+    if (told.farEnd) this.farEnd.set(told.farEnd);
+    if (told.loss) this.loss.set(lossWords(told.loss));
+    this.readAgain();
+  }
+
+  protected answerLoss(text: string): void {
+    const { loss, trouble } = typedLoss(text);
+    this.lossTrouble.set(trouble);
+    if (loss) this.answer({ loss });
+  }
+  protected readonly lossTrouble = signal('');
 
   protected startImport(): void {
     this.importing.set(true);

@@ -165,6 +165,12 @@ export class Locating {
     this.readOpposite(record);
   }
 
+  /** Reads the trace that is shown once more, with what was answered of it. */
+  readAs(record: TraceRecord, told: TraceTold): void {
+    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
+    this.start({ ask: 'trace', trace, setting: this.settingOf(told) });
+  }
+
   private readOpposite({ end, pair }: TraceRecord): void {
     this.oppositeTracing?.cancel();
     this.opposite.set(null);

@@ -1,8 +1,12 @@
 import {
   lineOf,
+  lossThrough,
+  typedNumber,
   UNKNOWN_LOSS,
   type AskedFigure,
   type CableType,
+  type LineFigures,
+  type LossPoint,
   type TraceSetting,
   NORMAL_95,
 } from '@near-spoke/core';
@@ -22,13 +26,41 @@ export const TRACE_FIELDS = {
   leadVelocity: { what: 'Lead’s velocity factor', least: 0.3, most: 1 },
 } as const satisfies Record<string, AskedFigure>;
 
+/** The line of a cable with what was told of it; a loss that was told stands before what is typical. */
+function lineTold(cable: CableType | null, { impedanceOhm, velocityFactor, loss }: TraceTold): LineFigures {
+  if (cable) return lineOf(cable, { impedanceOhm, velocityFactor, loss });
+  const bare = { impedanceOhm, velocityFactor, ...UNKNOWN_LOSS };
+  return loss ? { ...bare, ...lossThrough(loss, bare) } : bare;
+}
+
+/** Loss as it is typed: "6.6 at 100", dB per 100 m at a frequency in MHz; several apart by semicolons. */
+export function typedLoss(text: string): { loss: LossPoint[] | undefined; trouble: string } {
+  if (text.trim() === '') return { loss: undefined, trouble: '' };
+  const loss = text.split(';').map((words) => {
+    const [db = NaN, mhz = NaN] = words
+      .replaceAll(/[a-z]+\s*$/gi, '')
+      .split(/\s+at\s+|@/i)
+      .map(typedNumber);
+    return { mhz, dbPer100m: db };
+  });
+  const good = loss.every(
+    ({ mhz, dbPer100m }) => mhz > 0 && mhz <= 100_000 && dbPer100m > 0 && dbPer100m <= 10_000,
+  );
+  return good
+    ? { loss, trouble: '' }
+    : { loss: undefined, trouble: 'Loss: write dB per 100 m at a frequency in MHz, such as 6.6 at 100.' };
+}
+
+export const lossWords = (loss: readonly LossPoint[]): string =>
+  loss.map(({ mhz, dbPer100m }) => `${dbPer100m} at ${mhz}`).join('; ');
+
 /** What core reads a trace with, from what a person told of it. */
 export function traceSettingOf(cable: CableType | null, told: TraceTold): TraceSetting {
-  const given = { impedanceOhm: told.impedanceOhm, velocityFactor: told.velocityFactor };
   return {
-    line: cable ? lineOf(cable, given) : { ...given, ...UNKNOWN_LOSS },
+    line: lineTold(cable, told),
     velocityDeviation: told.velocityU95 / NORMAL_95,
-    lossKnown: cable !== null,
+    lossKnown: told.loss ? 'measured' : cable !== null,
+    farEnd: told.farEnd,
     lead: { lengthM: told.leadM, velocityFactor: told.leadVelocityFactor, deviationM: LEAD_TAPED_M },
     ...(told.shape ? { shape: told.shape } : {}),
   };

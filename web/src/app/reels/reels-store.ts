@@ -10,8 +10,10 @@ import type {
 import {
   entriesThatHold,
   reelStanding,
+  lossFor,
   velocityFor,
   type CableType,
+  type KnownLoss,
   type KnownVelocity,
   type ReelEvent,
   type ReelStanding,
@@ -93,6 +95,12 @@ export const ReelsStore = signalStore(
         reel: Pick<ReelRecord, 'id' | 'lot'> | null,
       ): KnownVelocity<VelocityRecord> =>
         velocityFor(store.velocities(), cable, reel ? { reelId: reel.id, lot: reel.lot } : {}),
+      /** The loss to reckon with, likewise. */
+      lossOf: (
+        cable: Pick<CableType, 'id' | 'loss'>,
+        reel: Pick<ReelRecord, 'id' | 'lot'> | null,
+      ): KnownLoss<VelocityRecord> =>
+        lossFor(store.velocities(), cable, reel ? { reelId: reel.id, lot: reel.lot } : {}),
     };
   }),
 );

@@ -1,0 +1,52 @@
+import type { EventKind } from './events.js';
+import { FAR_ENDS, type FarEnd } from './chain/explain-by-chain.js';
+import type { TraceReading, TraceSetting } from './read-trace.js';
+
+/** One question that a trace alone leaves open; the answer narrows what it can be. */
+export type TraceAsk =
+  | { about: 'far end'; words: string; answers: readonly { farEnd: FarEnd; words: string }[] }
+  | { about: 'loss'; words: string };
+
+const ENDS: ReadonlySet<EventKind> = new Set(['open', 'short', 'matched-end']);
+/** Kinds that a line ends in, or that may hide its end. */
+const MAY_END: ReadonlySet<EventKind> = new Set([...ENDS, 'series-resistance', 'wet-or-shunt']);
+/** Surer than this nothing is asked. */
+const SURE = 0.95;
+/** A loss so far off what is typical, as a logarithm, may be another cable, or a resistance that hides in it. */
+const LOSS_ODD = Math.log(1.6);
+
+const FAR_END_WORDS: Readonly<Record<FarEnd, string>> = {
+  open: 'Nothing: its end is open',
+  joined: 'Its two sides are joined',
+  connected: 'Equipment, or a terminating resistor',
+};
+
+/**
+ * What to ask of the person at the line, one thing at a time; null where the trace is sure enough, or where it was told
+ * already. First the far end, which is quick to look at, then the loss.
+ */
+export function askAbout(
+  { events, loss }: Pick<TraceReading, 'events' | 'loss'>,
+  { farEnd, lossKnown }: Pick<TraceSetting, 'farEnd' | 'lossKnown'>,
+): TraceAsk | null {
+  const ending = events.filter(({ kind, or }) =>
+    [kind, ...or.map((other) => other.kind)].some((k) => ENDS.has(k)),
+  );
+  const last = ending.at(-1);
+  const unsure = last !== undefined && MAY_END.has(last.kind) && last.probability < SURE;
+  if (farEnd === undefined && (last === undefined || last.kind === 'matched-end' || unsure))
+    return {
+      about: 'far end',
+      words: 'What is at the far end?',
+      answers: FAR_ENDS.map((each) => ({ farEnd: each, words: FAR_END_WORDS[each] })),
+    };
+  const odd = loss !== null && Math.abs(Math.log(Math.max(0.01, loss.share))) > LOSS_ODD;
+  if (lossKnown !== 'measured' && (odd || (!lossKnown && unsure)))
+    return {
+      about: 'loss',
+      words: odd
+        ? `By this trace the line loses ${loss.share.toFixed(1)} times what is typical. Do you know its loss, in dB per 100 m at a frequency?`
+        : 'Do you know the loss of this cable, in dB per 100 m at a frequency?',
+    };
+  return null;
+}

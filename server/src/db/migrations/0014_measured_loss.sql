@@ -1,0 +1,1 @@
+ALTER TABLE "velocity_figure" ADD COLUMN "loss" jsonb;
