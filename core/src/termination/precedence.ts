@@ -1,34 +1,13 @@
-import { DirectedGraph } from 'graphology';
-import { hasCycle } from 'graphology-dag';
 import { waitsFor, type Assembly, type Operation } from './assembly.js';
 
-/** What must come before what, as a graph of operation ids; edges point forward in time. */
-export function precedence(assembly: Assembly): DirectedGraph {
-  const graph = new DirectedGraph();
-  for (const { id } of assembly.operations) graph.addNode(id);
-  for (const operation of assembly.operations) {
-    for (const before of waitsFor(assembly, operation)) {
-      if (graph.hasNode(before)) graph.mergeEdge(before, operation.id);
-    }
+/** Whether the operations wait for each other in a ring, so that none can be first: what is left when all that can be done is done. */
+export function goesRound(assembly: Assembly): boolean {
+  const waiting = new Map(assembly.operations.map((o) => [o.id, waitsFor(assembly, o)]));
+  for (let before = -1; before !== waiting.size;) {
+    before = waiting.size;
+    for (const [id, after] of waiting) if (!after.some((each) => waiting.has(each))) waiting.delete(id);
   }
-  return graph;
-}
-
-/** Whether the operations wait for each other in a ring, so that none can be first. */
-export const goesRound = (assembly: Assembly): boolean => hasCycle(precedence(assembly));
-
-/** Everything that can only be done after an operation. */
-export function followers(graph: DirectedGraph, id: string): Set<string> {
-  const found = new Set<string>();
-  const waiting = [id];
-  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
-    for (const follower of graph.outNeighbors(next)) {
-      if (found.has(follower)) continue;
-      found.add(follower);
-      waiting.push(follower);
-    }
-  }
-  return found;
+  return waiting.size > 0;
 }
 
 /**
