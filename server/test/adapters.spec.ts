@@ -20,6 +20,15 @@ const FRAME = [
 ];
 const JPEG = Buffer.from(FRAME).toString('base64');
 
+/** How wide the curved shapes of a document are, points. */
+const widths = (pdf: string): Set<number> =>
+  new Set(
+    pdf.split(/\n(?:S|f|B|f\*|b|s)\n/).flatMap((path) => {
+      const xs = [...path.matchAll(/^(?:[-\d.]+ ){4}([-\d.]+) [-\d.]+ c$/gm)].map(([, x = '0']) => Number(x));
+      return xs.length > 0 ? [Math.round(Math.max(...xs) - Math.min(...xs))] : [];
+    }),
+  );
+
 describe('Adapters', () => {
   let app: TestApp;
   let technician: Caller;
@@ -231,10 +240,11 @@ describe('Adapters', () => {
     };
     const [small, large] = [await sheet(1), await sheet(4)];
     expect(small.startsWith('%PDF')).toBeTrue();
-    // Four times the size takes more paper.
-    const pages = (pdf: string): number => pdf.match(/\/Type \/Page\n/g)?.length ?? 0;
-    expect(pages(small)).toBeGreaterThan(0);
-    expect(pages(large)).toBeGreaterThan(pages(small));
+    // What both have alike are marks to tick; the others are contacts, drawn four times as wide.
+    const own = (of: Set<number>, other: Set<number>): number =>
+      Math.max(...[...of].filter((width) => !other.has(width)));
+    const [one, four] = [widths(small), widths(large)];
+    expect(own(four, one) / own(one, four)).toBeCloseTo(4, 0);
     await viewer.get(`/api/adapters/${id}/versions/1/sheet-9.pdf`).expect(400);
   });
 

@@ -126,6 +126,11 @@ describe('Reels', () => {
     expect((body as VelocityRecord[])[0]).toEqual(
       jasmine.objectContaining({ id: second.id, reelId, velocityFactor: 0.829, by: 'technician', lot: 'L7' }),
     );
+    expect((body as VelocityRecord[])[0]?.loss).toBeNull();
+    const lossy = velocity({ loss: [{ mhz: 60, dbPer100m: 5.2 }] });
+    const kept = (await technician.post('/api/velocities', lossy).expect(200)).body as VelocityRecord[];
+    expect(kept[0]?.loss).toEqual([{ mhz: 60, dbPer100m: 5.2 }]);
+    await technician.post('/api/velocities', velocity({ loss: [{ mhz: 0, dbPer100m: 5 }] })).expect(400);
     await technician.post('/api/velocities', second).expect(200);
     const { rows } = await app.query('SELECT count(*)::int AS n FROM velocity_figure WHERE id = $1', [
       second.id,

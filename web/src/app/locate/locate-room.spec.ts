@@ -192,6 +192,52 @@ describe('reading a trace in', () => {
     expect(button(room, 'Keep this trace').disabled).toBeFalse();
   });
 
+  it('asks one thing that the trace cannot tell, reads it again with the answer, and leaves the record as it is', async () => {
+    const lossy = { ...cable, loss: [{ mhz: 100, dbPer100m: 50 }] };
+    const server = new TraceServer([record(someTrace(lossy, LENGTH_M, []))]);
+    const room = await show(server);
+    await located(room);
+    await room.until(() => room.page.querySelector('.question') !== null);
+    expect(room.text('.question')).toContain('times what is typical');
+    const input = room.page.querySelector('.question input') as HTMLInputElement;
+    input.value = 'much';
+    button(room, 'Read it with that').click();
+    await room.fixture.whenStable();
+    expect(room.text('.question [role=alert]')).toContain('such as 6.6 at 100');
+    input.value = '50 at 100';
+    button(room, 'Read it with that').click();
+    await located(room);
+    await room.until(() => room.text('#located-title').startsWith('Open at 31'));
+    await room.until(() => room.page.querySelector('mat-progress-bar') === null);
+    // What was answered is not asked again.
+    expect(room.page.querySelector('.question')?.textContent ?? '').not.toContain('typical');
+    expect(server.traces[0]?.told.loss).toBeUndefined();
+  });
+
+  it('keeps with a trace what was known of loss and of the far end when it was taken', async () => {
+    const server = new TraceServer();
+    const room = await show(server);
+    await room.press('i');
+    await tellLead(room);
+    await write(room, 'Loss, dB per 100 m at MHz', '21 at 100; 66 at 1000');
+    await write(room, 'At the far end', 'open');
+    await choose(room, asTable(sound));
+    await room.until(() => room.text('.import [role="status"]').includes('Open at'));
+    (room.page.querySelector('.import input[type="checkbox"]') as HTMLInputElement).click();
+    await room.fixture.whenStable();
+    button(room, 'Keep this trace').click();
+    await room.until(() => room.page.querySelector('.import') === null);
+    expect(server.traces[0]?.told).toEqual(
+      jasmine.objectContaining({
+        farEnd: 'open',
+        loss: [
+          { mhz: 100, dbPer100m: 21 },
+          { mhz: 1000, dbPer100m: 66 },
+        ],
+      }),
+    );
+  });
+
   it('moves the place by the lead that is told: a metre of it is a metre and a bit of cable', async () => {
     const room = await show(new TraceServer());
     await room.press('i');

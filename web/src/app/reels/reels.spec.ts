@@ -42,6 +42,7 @@ const velocity: VelocityRecord = {
   velocityFactor: 0.831,
   u95: 0.003,
   pieces: [{ name: 'a.csv', lengthM: 12, delayNs: 106 }],
+  loss: null,
 };
 const RG6 = { id: 'rg6', velocityFactor: 0.82 };
 
