@@ -206,6 +206,7 @@ describe('reading a trace in', () => {
     expect(room.text('.question [role=alert]')).toContain('such as 6.6 at 100');
     input.value = '50 at 100';
     button(room, 'Read it with that').click();
+    await room.fixture.whenStable();
     await located(room);
     await room.until(() => room.text('#located-title').startsWith('Open at 31'));
     await room.until(() => room.page.querySelector('mat-progress-bar') === null);
