@@ -6,6 +6,7 @@ import {
   COAX_CUTTERS,
   followsScheme,
   layOut,
+  SCREEN_CONTACT,
   TOOL_TYPES,
   type CableType,
   type ConnectorType,
@@ -97,6 +98,20 @@ describe('Every card that fits', () => {
         expect(words)
           .withContext(named)
           .toMatch(/drain|screen|foil|braid/i);
+    }
+  });
+
+  it('lays something on every contact, or says that it stays free', () => {
+    for (const { connector, card, named } of pairings) {
+      const laid = new Set(card.order.map(({ contact }) => contact));
+      // A socket is met by its two legs, whatever its slots are called.
+      const numbered = connector.contacts.filter(
+        (contact) => !['a', 'b', 'S', 'SCREEN', SCREEN_CONTACT].includes(contact),
+      );
+      if (connector.group === 'splice' || numbered.every((contact) => laid.has(contact))) continue;
+      expect(card.fit.map(({ words }) => words).join())
+        .withContext(named)
+        .toMatch(/stays? free|Screen on 1/);
     }
   });
 

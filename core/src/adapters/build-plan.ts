@@ -1,6 +1,7 @@
+import { SCREEN } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
-import { colourAt } from './conductor-choice.js';
+import { colourAt, type Wire } from './conductor-choice.js';
 import { placedStage, type PlacedStage } from './level-stage.js';
 import {
   netsOf,
@@ -125,8 +126,9 @@ export function buildPlan(design: AdapterDesign, worked: WorkedUpAdapter): Build
       ...blank,
       id: `keep ${id}`,
       kind: 'keep',
-      words:
-        design.spares === 'cut'
+      words: keepsItsScreen(design, wire)
+        ? screenWords(design, id)
+        : design.spares === 'cut'
           ? `Cut conductor ${id} off at both ends, flush with the jacket.`
           : `Insulate conductor ${id} at both ends and fold it back.`,
       wire: id,
@@ -388,7 +390,44 @@ function spliceSteps(design: AdapterDesign, { rows }: WorkedUpAdapter): BuildSte
       colour: null,
     },
     ...joints,
+    ...throughScreen(design),
     ...free,
+  ];
+}
+
+const listensOrShows = ({ ends }: AdapterDesign): boolean =>
+  ends.some(({ pins }) => pins.some(({ kind }) => kind === 'audio' || kind === 'video'));
+/** A microphone or video pair keeps its screen, tied to ground at one end. */
+const keepsItsScreen = (design: AdapterDesign, wire: Wire | undefined): boolean =>
+  wire?.colour === SCREEN && listensOrShows(design);
+
+function screenWords({ ends }: AdapterDesign, wire: string): string {
+  const tied = ends.flatMap(({ id, pins }) => {
+    const pin = pins.find(({ kind }) => kind === 'shield') ?? pins.find(({ kind }) => kind === 'ground');
+    return pin ? [{ id, words: `${id} ${pin.contact} ${pin.signal}` }] : [];
+  })[0];
+  const others = ends.filter(({ id }) => id !== tied?.id).map(({ id }) => id);
+  return tied
+    ? `Bring ${wire}, sleeved, to ${tied.words}; at ${others.join(', ')} cut it back and insulate it: grounded at one end only.`
+    : `Insulate conductor ${wire} at both ends and fold it back.`;
+}
+
+/** Screens of two moulded halves are joined through, like to like. */
+function throughScreen(design: AdapterDesign): BuildStep[] {
+  const both = design.ends.every(({ pins }) => pins.some(({ kind }) => kind === 'shield'));
+  if (!both || !listensOrShows(design)) return [];
+  return [
+    {
+      id: 'splice screens',
+      kind: 'joint',
+      words:
+        'Join screen to screen over the finished joints, apart from every wire: the pair keeps its screen.',
+      end: null,
+      contact: null,
+      wire: null,
+      colour: null,
+      farColour: null,
+    },
   ];
 }
 

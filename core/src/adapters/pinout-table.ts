@@ -23,6 +23,14 @@ const KIND_WORDS: readonly (readonly [PinKind, readonly string[]])[] = [
   ['input', ['input', 'in', 'i']],
   ['output', ['output', 'out', 'o']],
 ];
+/** Contacts of a phone plug as sheets write them out, and as its face names them. */
+const PHONE_CONTACTS: Readonly<Record<string, string>> = {
+  TIP: 'T',
+  RING: 'R',
+  RING1: 'R1',
+  RING2: 'R2',
+  SLEEVE: 'S',
+};
 /** Signals that do the same everywhere. */
 const SIGNAL_KINDS: Readonly<Record<string, PinKind>> = {
   GND: 'ground',
@@ -71,7 +79,8 @@ export function readPinout(text: string): { pins: Pin[]; problems: TableProblem[
     if (row.trim() === '') return;
     const line = n + 1;
     const cells = cellsOf(row);
-    const [contact = '', signal = '', does = '', volts = ''] = cells;
+    const [written = '', signal = '', does = '', volts = ''] = cells;
+    const contact = PHONE_CONTACTS[written.toUpperCase().replace(' ', '')] ?? written;
     if (pins.length === 0 && problems.length === 0 && /^(pin|contact|no\.?|#|nr\.?)$/i.test(contact)) return;
     const trouble = (words: string): void => {
       problems.push({ line, words });

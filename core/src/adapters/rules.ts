@@ -12,7 +12,14 @@ import {
   supplyRules,
   suppliesThroughParts,
 } from './rules/supply.js';
-import { connectorRules, groundRules, pairRules, pinRules, shieldRules } from './rules/wiring.js';
+import {
+  connectorRules,
+  groundRules,
+  pairRules,
+  phonePlugRules,
+  pinRules,
+  shieldRules,
+} from './rules/wiring.js';
 
 export type { RuleFinding, RuleId } from './rules/finding.js';
 
@@ -42,6 +49,7 @@ export function checkAdapter(design: AdapterDesign): RuleFinding[] {
     ...design.ends.flatMap((end) => connectorRules(end)),
     ...pinRules(design, joined),
     ...pairRules(design, nets),
+    ...phonePlugRules(design),
     ...ledRules(nets, couplings),
     ...lengthRules(nets, design),
     ...stageRules(design, nets, couplings),

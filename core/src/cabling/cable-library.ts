@@ -269,6 +269,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     screens: ['braid', 'foil'],
     velocityFactor: 0.82,
     ...loss(6.6, 21.5),
+    centre: 'copper-clad steel',
   }),
   coax({
     id: 'rg6-quad',
@@ -281,6 +282,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     screens: ['braid', 'foil', 'braid', 'foil'],
     velocityFactor: 0.82,
     ...loss(6.6, 21.5),
+    centre: 'copper-clad steel',
   }),
   coax({
     id: 'mini8',
@@ -326,6 +328,7 @@ export const CABLE_TYPES: readonly CableType[] = [
     velocityFactor: 0.84,
     outdoor: true,
     ...loss(4.3, 14.4),
+    centre: 'copper-clad steel',
   }),
   coax({
     id: 'lowloss-6',

@@ -64,7 +64,8 @@ export function typicalLoss(cable: CableType): Loss {
  */
 function lossByMake(cable: CableType): Loss {
   const area = areaMm2(cable);
-  const wire = wireOhmOf(cable);
+  // At the frequencies of a trace the current keeps to the copper, whatever is under it.
+  const wire = wireOhmOf({ ...cable, centre: undefined });
   const loop = cable.family === 'coax' ? wire + screenOhmOf(cable) : 2 * wire;
   const category = Object.keys(PAIRS)
     .filter((id) => cable.id.startsWith(id))

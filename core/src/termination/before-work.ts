@@ -27,6 +27,10 @@ export function beforeWork(cable: CableType, connector: ConnectorType): string[]
     );
   else if (connector.group === 'solder cup' || connector.group === 'ribbon')
     lines.push('Both ends unplugged, equipment off: what is still fed is shorted by the first strand.');
+  if (cable.family === 'coax' && !cable.outdoor)
+    lines.push(
+      'Does it come from an aerial, or run outdoors anywhere? Then it is outdoor work whatever its jacket: seal it, leave a drip loop, and lightning protection and bonding belong to a licensed person.',
+    );
   if (cable.outdoor)
     lines.push(
       'A cable from outdoors: surge protection and bonding where it enters belong to a licensed person, and its jacket may run indoors only as far as the local code allows (often 15 m) before it goes into a pipe or is joined to cable made for indoors.',

@@ -161,9 +161,11 @@ function countCheck(cable: CableType, connector: ConnectorType): FitCheck | null
       };
   }
   if (['pair-count', 'pair-rows', 'british'].includes(connector.assignment)) {
+    const left = connector.contacts.length - 2 * cable.pairs;
+    const free = connector.assignment !== 'british' && left > 0 ? `; ${left} contacts stay free` : '';
     return check(
       cable.pairs > 0,
-      cable.pairs > 0 ? 'Pairs are laid by their count' : 'Pairs are laid, the cable has none',
+      cable.pairs > 0 ? `Pairs are laid by their count${free}` : 'Pairs are laid, the cable has none',
     );
   }
   if (connector.assignment === 'one-to-one' || connector.assignment === 'modular-6') {

@@ -5,6 +5,7 @@ import {
   LEVEL_FAMILIES,
   levelStage,
   proposeLevelChange,
+  readPinout,
   workUp,
   type AdapterDesign,
   type AdapterEnd,
@@ -102,6 +103,48 @@ describe('A figure left blank', () => {
       'A1-B1 A2-B2',
     );
     expect(of(design, 'supply-current')).toEqual([]);
+  });
+});
+
+describe('What a lead is handled with', () => {
+  const wires = ['1', '2', '3', 'SCREEN'].map((id) => ({
+    id,
+    colour: id === 'SCREEN' ? id : 'BU',
+    areaMm2: 0.2,
+    pair: null,
+  }));
+  it('a microphone’s pair keeps its screen, tied at one end; where nothing is heard a bare screen is insulated', () => {
+    const of = (kind: string) => {
+      const design = {
+        ...lead(
+          [
+            end('A', 'mixer', 'box', `1 MIC ${kind} ~m,2 RET ${kind} ~m,3 GND g`),
+            end('B', 'mic', 'box', `1 MIC ${kind} ~m,2 RET ${kind} ~m,3 GND g`),
+          ],
+          'A1-B1 A2-B2 A3-B3',
+        ),
+        wires,
+      } as unknown as AdapterDesign;
+      return buildPlan(design, workUp(design)).find(({ id }) => id === 'keep SCREEN')?.words;
+    };
+    expect(of('a')).toContain('to A 3 GND');
+    expect(of('a')).toContain('one end only');
+    expect(of('nc')).toContain('Insulate conductor SCREEN at both ends');
+  });
+
+  it('a phone plug that carries anything is pushed in dead', () => {
+    const plug = (layout: string) => ({ ...end('A', 'keyer', 'plug', '1 KEY o,2 GND g', 'cmos-5'), layout });
+    const other = end('B', 'radio', 'box', '1 KEY i,2 GND g', 'cmos-5');
+    expect(of(lead([plug('phone-3'), other], 'A1-B1 A2-B2'), 'push-in-dead')[0]?.remedy).toContain(
+      'both devices off',
+    );
+    expect(of(lead([plug('d-sub-9'), other], 'A1-B1 A2-B2'), 'push-in-dead')).toEqual([]);
+  });
+
+  it('tip, ring and sleeve written out are the contacts that the face names', () => {
+    expect(
+      readPinout('TIP\tMIC\taudio\nRing\tPTT\tin\nSLEEVE\tGND').pins.map(({ contact }) => contact),
+    ).toEqual(['T', 'R', 'S']);
   });
 });
 

@@ -1,4 +1,5 @@
 import {
+  followsScheme,
   formatStripTolerance,
   insulation,
   slotRows,
@@ -182,6 +183,7 @@ function contactsLabel({ face, slots }: ConnectorType): string {
   if (face === 'coax') return 'Contacts: the centre and the shell';
   if (face === 'joint') return 'Joined: like to like';
   if (face === 'block') return 'The count, tip before ring';
+  if (face === 'terminals' || face === 'two-rows-50') return 'Contacts, by the marks on the body';
   return 'Contacts by the numbers moulded on the solder side';
 }
 
@@ -211,18 +213,23 @@ function sideLines(card: WorkCard, connector: ConnectorType): unknown[] {
 }
 
 /** A card on one page, with the strip plan at true scale at its foot. */
-export function cardPdf(
+export const cardPdf = (...given: Parameters<typeof cardDocument>): Promise<Buffer> =>
+  printPdf(cardDocument(...given));
+
+/** The same as a document to be set. */
+export function cardDocument(
   card: WorkCard,
   connector: ConnectorType,
   head: CardHead,
   units: UnitSystem,
-): Promise<Buffer> {
+): object {
   const gauge = trueScaleGauge(card.strip, (mm) => formatStripTolerance(mm, units, card.strip.toleranceMm));
   const source =
     card.source === 'typical'
       ? 'Typical figures: the sheet in the bag wins.'
       : 'Figures from the sheet in the bag.';
-  return printPdf({
+  const scheme = followsScheme(connector) ? `, ${card.scheme}` : '';
+  return {
     pageSize: 'A4',
     pageMargins: [PAGE_MM.margin * PT, PAGE_MM.margin * PT, PAGE_MM.margin * PT, (gauge.heightMm + 17) * PT],
     // The drawing is a measure: its numbers stay readable for whoever checks it.
@@ -232,7 +239,7 @@ export function cardPdf(
     content: [
       { text: `${head.link}: ${card.title}`, bold: true, fontSize: 14 },
       {
-        text: `${head.place}. ${card.cableName}, ${card.scheme}, about ${card.minutes} min. ${source}`,
+        text: `${head.place}. ${card.cableName}${scheme}, about ${card.minutes} min. ${source}`,
         color: SECOND,
       },
       { text: head.made, color: SECOND, fontSize: 7, margin: [0, 0, 0, 4] },
@@ -265,5 +272,5 @@ export function cardPdf(
       color: SECOND,
       margin: [PAGE_MM.margin * PT, (gauge.heightMm + 9) * PT, 0, 0],
     },
-  });
+  };
 }

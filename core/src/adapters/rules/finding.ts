@@ -35,6 +35,7 @@ export type RuleId =
   | 'current-unknown'
   | 'too-long'
   | 'stage-unfed'
+  | 'push-in-dead'
   | 'unused';
 
 /** What a rule found: where, how bad, and what mends it. */

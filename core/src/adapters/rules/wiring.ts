@@ -115,6 +115,27 @@ export function pinRules({ ends }: AdapterDesign, joined: ReadonlySet<string>): 
   });
 }
 
+/** A phone plug slides past its neighbours' springs: on its way in it joins what is not meant to meet. */
+export function phonePlugRules({ ends }: AdapterDesign): RuleFinding[] {
+  return ends.flatMap(({ id, name, layout, pins }): RuleFinding[] => {
+    const phone = typeof layout === 'string' && /^(mate:)?phone-/.test(layout);
+    const fed = pins.some(({ kind }) =>
+      ['supply-out', 'supply-in', 'output', 'open-collector', 'both'].includes(kind),
+    );
+    return phone && fed
+      ? [
+          {
+            rule: 'push-in-dead',
+            severity: 'note',
+            contacts: pins.map(({ contact }) => `${id} ${contact}`),
+            words: `${name} (${id}) is a phone plug: going in and out it bridges neighbouring contacts.`,
+            remedy: 'Push it in and pull it out with both devices off.',
+          },
+        ]
+      : [];
+  });
+}
+
 /** Halves of a pair go together to one place, or not at all. */
 export function pairRules({ ends }: AdapterDesign, nets: readonly AdapterNet[]): RuleFinding[] {
   return ends.flatMap(({ id, pins }) => {

@@ -8,7 +8,7 @@ const dead: RecipeStep = {
   verb: 'inspect',
   title: says('Switch off, unplug, prove it dead'),
   how: (f) =>
-    `Both ends off and unplugged. Measure ${f.cable.conductors > 1 ? 'between the conductors' : 'from the wire to every other beside it'}${f.cable.screened ? ', to the screen' : ''} and to earth.`,
+    `Both ends off and unplugged. Measure ${f.cable.conductors > 1 ? 'between the conductors' : 'from the wire to every other beside it'}${f.cable.screened ? ', to the screen' : ''} and to earth. The same before a lead that is stuck is cut.`,
   reason: 'Backlight leads carry hundreds of volts, and a charged capacitor bites with the power off.',
   accept: 'No voltage anywhere.',
   reject: 'Any voltage: find its source before you cut.',

@@ -15,6 +15,7 @@ import { Router } from '@angular/router';
 import {
   buildCard,
   endDone,
+  followsScheme,
   formatStripLength,
   readBack,
   sameNeed,
@@ -96,6 +97,10 @@ export class TerminateRoom {
   protected readonly connector = computed(() =>
     this.side() === 'near' ? this.facts.near() : this.facts.far(),
   );
+  protected readonly followsScheme = computed(() => {
+    const connector = this.connector();
+    return connector !== null && connector !== undefined && followsScheme(connector);
+  });
   /** Which way of working where schools differ; the job's scheme is not one of them. */
   protected readonly choices = signal<Partial<Choices>>({});
   /** What the card is made from; null while the kit is on its way. */
