@@ -116,6 +116,7 @@ export * from './materials/reel.js';
 export * from './adapters/ribbon.js';
 export * from './adapters/levels.js';
 export * from './adapters/level-stage.js';
+export * from './adapters/stage-drawing.js';
 export * from './adapters/conductor-choice.js';
 export * from './adapters/least-assignment.js';
 export * from './adapters/proof-list.js';

@@ -2,15 +2,8 @@ import { SCREEN } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import { colourAt, type Wire } from './conductor-choice.js';
-import { placedStage, type PlacedStage } from './level-stage.js';
-import {
-  netsOf,
-  placeWords,
-  type AdapterDesign,
-  type AdapterEnd,
-  type PinKind,
-  type PlacedPin,
-} from './design.js';
+import { placedStage, stageNames, type PlacedStage } from './level-stage.js';
+import { netsOf, placeWords, type AdapterDesign, type AdapterEnd, type PlacedPin } from './design.js';
 import type { JumperPlan } from './jumpers.js';
 import { partWords } from './prove-build.js';
 import { rowsOfFace } from './from-face.js';
@@ -196,19 +189,7 @@ function reliefSteps({ ends }: AdapterDesign, whole: boolean): BuildStep[] {
 /** A level stage as the parts that it is made of, each with where its contacts go. */
 function stageSteps(design: AdapterDesign, stage: PlacedStage, n: number): BuildStep[] {
   const { driver, receiver, end } = stage;
-  const contactAt = (endId: string, is: (kind: PinKind) => boolean): string | undefined => {
-    const pin = design.ends.find(({ id }) => id === endId)?.pins.find(({ kind }) => is(kind));
-    return pin && `${endId} ${pin.contact} ${pin.signal}`;
-  };
-  const supplyOf = (endId: string): string =>
-    contactAt(endId, (kind) => kind.startsWith('supply')) ?? `the supply of ${endId}`;
-  const nodes: Readonly<Record<string, string>> = {
-    in: `${placeWords(driver)} ${driver.pin.signal}`,
-    out: `${placeWords(receiver)} ${receiver.pin.signal}`,
-    ground: contactAt(end, (kind) => kind === 'ground') ?? 'ground',
-    'supply of the sender': supplyOf(driver.end),
-    'supply of the receiver': supplyOf(receiver.end),
-  };
+  const nodes: Readonly<Record<string, string>> = { ...stageNames(design, stage) };
   return stage.parts.map(({ id, what, contacts }) => {
     const ends = Object.entries(contacts).map(([contact, node]) => ({
       contact,

@@ -1,5 +1,6 @@
 import {
   familyOf,
+  placeWords,
   type AdapterDesign,
   type AdapterEnd,
   type AdapterNet,
@@ -54,6 +55,34 @@ export interface PlacedStage {
   /** The end it lies at: the first, of the one that its join goes to and the other, that has what it needs. */
   end: string;
   missing: string[];
+}
+
+/** What stands at a stage's edges: the contacts that it lies between, and what feeds it. */
+export interface StageNames {
+  in: string;
+  out: string;
+  ground: string;
+  'supply of the sender': string;
+  'supply of the receiver': string;
+}
+
+/** The edges of a stage by the contacts of the lead that it is in. */
+export function stageNames(
+  { ends }: Pick<AdapterDesign, 'ends'>,
+  { driver, receiver, end }: PlacedStage,
+): StageNames {
+  const contactAt = (endId: string, is: (pin: Pin) => boolean): string | undefined => {
+    const pin = ends.find(({ id }) => id === endId)?.pins.find(is);
+    return pin && `${endId} ${pin.contact} ${pin.signal}`;
+  };
+  const supplyOf = (endId: string): string => contactAt(endId, isSupply) ?? `the supply of ${endId}`;
+  return {
+    in: `${placeWords(driver)} ${driver.pin.signal}`,
+    out: `${placeWords(receiver)} ${receiver.pin.signal}`,
+    ground: contactAt(end, ({ kind }) => kind === 'ground') ?? 'ground',
+    'supply of the sender': supplyOf(driver.end),
+    'supply of the receiver': supplyOf(receiver.end),
+  };
 }
 
 const isSupply = ({ kind }: Pin): boolean => kind === 'supply-in' || kind === 'supply-out';

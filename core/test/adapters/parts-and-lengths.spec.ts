@@ -2,6 +2,7 @@ import { end, joins } from './known-adapters.js';
 import {
   buildPlan,
   checkAdapter,
+  drawStage,
   LEVEL_FAMILIES,
   levelStage,
   proposeLevelChange,
@@ -300,6 +301,47 @@ describe('A level stage as parts', () => {
     expect(words).toContain('from A 1 TXD to the base of T1');
     expect(words).toContain('E to B 2 GND');
     expect(words).toContain('from B 3 VCC to B 1 RXD');
+  });
+
+  it('is drawn with the lead’s own contacts at its edges and every part that it is built of', () => {
+    for (const driver of LEVEL_FAMILIES)
+      for (const receiver of LEVEL_FAMILIES)
+        for (const bothWays of [false, true]) {
+          const parts = levelStage(driver, receiver, { bothWays });
+          const names = {
+            in: 'A 1',
+            out: 'B 1',
+            ground: 'B 2',
+            'supply of the sender': 'A 3',
+            'supply of the receiver': 'B 3',
+          };
+          const drawing = drawStage(parts, names);
+          const context = `${driver.id} to ${receiver.id}${bothWays ? ' both ways' : ''}`;
+          if (parts.length === 0) {
+            expect(drawing).withContext(context).toBeNull();
+            continue;
+          }
+          const words = drawing?.texts.map((text) => text.words) ?? [];
+          const used = new Set(parts.flatMap(({ contacts }) => Object.values(contacts)));
+          for (const [node, name] of Object.entries(names))
+            if (used.has(node)) expect(words).withContext(`${context}: ${node}`).toContain(name);
+          for (const { id } of parts.filter(({ id }) => !/^C\d/.test(id) && id !== 'U1'))
+            expect(words.some((each) => each.startsWith(id)))
+              .withContext(`${context}: ${id}`)
+              .toBeTrue();
+          for (const { x, y, anchor, words: text } of drawing?.texts ?? []) {
+            const from =
+              anchor === 'start' ? x : anchor === 'end' ? x - 7 * text.length : x - 3.5 * text.length;
+            expect(
+              from >= -1 &&
+                from + 7 * text.length <= (drawing?.width ?? 0) + 1 &&
+                y > 0 &&
+                y < (drawing?.height ?? 0),
+            )
+              .withContext(`${context}: ${text}`)
+              .toBeTrue();
+          }
+        }
   });
 
   it('with no supply where it lies is said, with what to carry over', () => {

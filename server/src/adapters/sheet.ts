@@ -8,6 +8,8 @@ import {
   type AdapterDesign,
   type ProofTouch,
   type WorkedUpAdapter,
+  stagesDrawn,
+  stageSvg,
 } from '@near-spoke/core';
 import { printPdf } from '../print/printer.js';
 import { faceSvg, layoutOf, leadSvg } from './drawing.js';
@@ -174,6 +176,10 @@ export function sheetPdf(
       ...(worked.noWires ? [{ text: worked.noWires, color: WRONG }] : []),
       heading('Rules'),
       ...findingLines(worked),
+      ...stagesDrawn(design).flatMap(({ drawing }) => [
+        heading('Level stage'),
+        { svg: stageSvg(drawing, INK), width: Math.min(drawing.width * 0.8, 440) },
+      ]),
       heading(`Faces, ${scale} : 1`),
       ...faces(design, scale),
       ...list('Build, threaded parts first', steps),

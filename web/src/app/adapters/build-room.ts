@@ -12,12 +12,14 @@ import { MatButtonModule } from '@angular/material/button';
 import {
   buildPlan,
   layoutFor,
+  stagesDrawn,
   wireName,
   type AdapterDesign,
   type BuildStep,
   type WorkedUpAdapter,
 } from '@near-spoke/core';
 import { ConnectorFace } from '../drawing/connector-face';
+import { StagePicture } from '../drawing/stage-picture';
 import { paintOf } from '../drawing/wire';
 import { Keys } from '../keys/keys';
 import { SplicePlanView } from './splice-plan';
@@ -36,7 +38,7 @@ function readTicks(key: string): readonly string[] {
 /** Building: closed rings first, then joint by joint, each ticked as it is done; ticks stay in this browser. */
 @Component({
   selector: 'ns-build-room',
-  imports: [MatButtonModule, ConnectorFace, SplicePlanView],
+  imports: [MatButtonModule, ConnectorFace, SplicePlanView, StagePicture],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './build-room.html',
   styleUrl: './build-room.scss',
@@ -71,6 +73,7 @@ export class BuildRoom {
       ),
     ),
   );
+  protected readonly stages = computed(() => stagesDrawn(this.design()));
   protected readonly moulded = computed(() => {
     const [one, other] = this.design().ends;
     return [one, other].every((end) => end?.pins.some(({ colour }) => colour !== undefined));
