@@ -39,10 +39,13 @@ test.describe('adapters', () => {
     await place(1, 1).fill('GND');
     await place(1, 3).fill('TXD');
     await place(1, 4).fill('RXD');
-    await page.getByRole('button', { name: 'Take 3 signals' }).click();
+    // What feeds a level stage at this end.
+    await place(2, 1).fill('+5V');
+    await page.getByRole('button', { name: 'Take 4 signals' }).click();
     // The first place from the left of the wiring side is contact 5, not 1.
     await expect(page.getByLabel('Signal on 5')).toHaveValue('GND');
-    await expect(page.getByText('Say what contacts 2, 3 do.')).toBeVisible();
+    await expect(page.getByText(/Say what contacts .* do\./)).toBeVisible();
+    await page.getByLabel('What 9 does').selectOption('gives supply');
     await page.getByLabel('What 2 does').selectOption('input');
     await page.getByLabel('What 3 does').selectOption('output');
     await page.getByLabel('Levels of 2').selectOption('5 V CMOS');
