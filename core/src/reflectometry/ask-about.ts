@@ -12,6 +12,8 @@ const ENDS: ReadonlySet<EventKind> = new Set(['open', 'short', 'matched-end']);
 const MAY_END: ReadonlySet<EventKind> = new Set([...ENDS, 'series-resistance', 'wet-or-shunt']);
 /** Surer than this nothing is asked. */
 const SURE = 0.95;
+/** A source so far off the line's impedance, as a logarithm. */
+const SOURCE_ODD = 0.6;
 /** A loss so far off what is typical, as a logarithm, may be another cable, or a resistance that hides in it. */
 const LOSS_ODD = Math.log(1.6);
 
@@ -26,14 +28,17 @@ const FAR_END_WORDS: Readonly<Record<FarEnd, string>> = {
  * already. First the far end, which is quick to look at, then the loss.
  */
 export function askAbout(
-  { events, loss }: Pick<TraceReading, 'events' | 'loss'>,
+  { events, loss, source }: Pick<TraceReading, 'events' | 'loss' | 'source'>,
   { farEnd, lossKnown }: Pick<TraceSetting, 'farEnd' | 'lossKnown'>,
 ): TraceAsk | null {
   const ending = events.filter(({ kind, or }) =>
     [kind, ...or.map((other) => other.kind)].some((k) => ENDS.has(k)),
   );
   const last = ending.at(-1);
-  const unsure = last !== undefined && MAY_END.has(last.kind) && last.probability < SURE;
+  // A source that takes up much of an echo makes a whole end and a faint load look alike, unless its own ghosts show.
+  const hidden =
+    Math.abs(Math.log(Math.max(0.01, source))) > SOURCE_ODD && !events.some(({ kind }) => kind === 'ghost');
+  const unsure = last !== undefined && MAY_END.has(last.kind) && (last.probability < SURE || hidden);
   if (farEnd === undefined && (last === undefined || last.kind === 'matched-end' || unsure))
     return {
       about: 'far end',

@@ -81,6 +81,8 @@ export interface TraceReading {
   events: TraceEvent[];
   /** Index of the first fault, or else the far end; null where there is neither. */
   main: number | null;
+  /** The source's resistance by the line's impedance, as it was fitted. */
+  source: number;
   /** What the line loses by this trace; null where no end of known height tells. */
   loss: FittedLoss | null;
   explained: Explained;
@@ -240,6 +242,7 @@ export function readTrace(
     resolutionM: Math.max(edge, 2) * metresPerSample,
     events,
     main: mainOf(events),
+    source,
     loss: lossBy(fit, scatter, events, edge * trace.intervalS),
     unexplained: chain?.unexplained ?? false,
     explained: {

@@ -107,6 +107,40 @@ describe('What somebody sees at the far end', () => {
     expect(connected).toBeLessThan(open - 0.05);
   });
 
+  it('is asked where a faint echo may as well be a whole one that the source took up', () => {
+    const world = {
+      impedanceOhm: 100,
+      velocityFactor: 0.69,
+      skinDb: 1.9,
+      dielectricDb: 0.017,
+      loopOhmPerM: 0.13,
+    };
+    const source = {
+      shape: 'pulse',
+      volts: 2,
+      widthS: 1e-8,
+      riseS: 2e-9,
+      edge: 'smooth',
+      impedanceOhm: 100,
+    } as const;
+    const trace = simulate(
+      { source, scope: NO_SCOPE, chain: [{ kind: 'line', lengthM: 40, line: world }], load: { ohm: 140 } },
+      { intervalS: 5e-10, samples: 1400, launchS: 4e-8 },
+    );
+    const cat6 = CABLE_TYPES.find(({ id }) => id === 'cat6-u') as CableType;
+    const asked = setting({ line: lineOf(cat6) });
+    const first = readTrace(
+      imperfect(trace, { noiseV: 0.001, quantumV: 0, offsetV: 0 }, seededRandom(4)),
+      asked,
+    );
+    expect(askAbout(first, asked)?.about).toBe('far end');
+    const told = readTrace(imperfect(trace, { noiseV: 0.001, quantumV: 0, offsetV: 0 }, seededRandom(4)), {
+      ...asked,
+      farEnd: 'connected',
+    });
+    expect(belief(told, 'open')).toBeLessThan(belief(first, 'open'));
+  });
+
   it('hides no fault: a break on the way stays one, whatever hangs behind it', () => {
     const trace = drawn(line, 22, OPEN, 5);
     for (const farEnd of FAR_ENDS) {

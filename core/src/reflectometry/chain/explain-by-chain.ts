@@ -55,7 +55,7 @@ export type FarEnd = (typeof FAR_ENDS)[number];
 const TOLD_END: Readonly<Record<FarEnd, ChainPrior['ends']>> = {
   open: { matched: -5 },
   joined: { matched: -5 },
-  connected: { matched: 1.5, beyond: 0.5 },
+  connected: { matched: 1.5, beyond: 0.5, open: -3, short: -3 },
 };
 
 /** Frequencies that an edge of so many samples speaks of most. */
