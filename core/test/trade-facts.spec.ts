@@ -89,7 +89,9 @@ describe('Facts of the trade', () => {
   it('copper-clad steel has several times copper’s ohms, strands a few per cent more than solid, and each screen its own', () => {
     // 18 AWG copper is 0.021 ohm/m; clad steel of RG-6 is sold with about 0.1.
     for (const id of ['rg6', 'rg6-quad'])
-      expect(ohmPerMOf(cable(id))['CENTRE']).withContext(id).toBeCloseTo(0.1, 2);
+      expect(ohmPerMOf(cable(id))['CENTRE'])
+        .withContext(id)
+        .toBeCloseTo(0.1, 2);
     expect(ohmPerMOf({ ...cable('rg6'), centre: undefined })['CENTRE']).toBeCloseTo(0.021, 3);
     // 20 AWG strands of RG-58, 0.9 mm over all: 0.033 to 0.039 ohm/m is usual.
     expect(ohmPerMOf(cable('rg58'))['CENTRE']).toBeGreaterThan(0.033);
