@@ -258,6 +258,8 @@ const connectorFields = z.strictObject({
   tools: z.array(z.strictObject({ kind: toolKind, size: line(40).nullable() })).max(12),
   impedanceOhm: z.number().positive().max(1000).optional(),
   centre: z.enum(['pin', 'own', 'hollow tip']).optional(),
+  hold: z.enum(['screw', 'spring']).optional(),
+  nutted: z.literal(true).optional(),
   sheetDecides: z.literal(true).optional(),
   minutes: z.number().positive().max(600),
   source,

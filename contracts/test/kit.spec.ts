@@ -19,7 +19,7 @@ const wrong = (
 };
 
 /** What a connector's sheet says where it has something to say. */
-const MAY_BE_LEFT_OUT = ['impedanceOhm', 'centre', 'sheetDecides'];
+const MAY_BE_LEFT_OUT = ['impedanceOhm', 'centre', 'hold', 'nutted', 'sheetDecides'];
 
 describe('the sheets of a kit', () => {
   it('that ship are all valid, and survive a file', () => {

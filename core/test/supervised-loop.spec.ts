@@ -152,6 +152,7 @@ describe('A supervised loop', () => {
     const halfway = 40 * wireOhmPerM(24);
     expect(shortedAtM(built, halfway)).toBeCloseTo(20, 6);
     expect(shortedAtM(built, 4700)).toBeNull();
+    expect(shortedAtM(loop({ layout: 'one resistor', endAt: 'the panel' }), 4700)).toBeNull();
     expect(statesAt(built, 1200)).toEqual([]);
     expect(() => loopReadings(loop({ endOhm: 0 }))).toThrowError(/read its bands/);
     expect(() => statesAt(built, -1)).toThrowError(/nought or more/);

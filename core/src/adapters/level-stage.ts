@@ -17,6 +17,9 @@ export type StageNode = 'in' | 'out' | 'ground' | 'supply of the sender' | 'supp
 /** One part of a level stage, with where each of its contacts goes. */
 export interface StagePart {
   id: string;
+  kind: 'resistor' | 'NPN' | 'FET' | 'chip' | 'capacitor';
+  /** Of a resistor. */
+  ohm?: number;
   /** "resistor 22 kilohm", "NPN transistor". */
   what: string;
   contacts: Readonly<Record<string, StageNode>>;
@@ -25,6 +28,8 @@ export interface StagePart {
 const kilohm = (ohm: number): string => (ohm >= 1000 ? `${ohm / 1000} kilohm` : `${ohm} ohm`);
 const resistor = (id: string, ohm: number, one: StageNode, other: StageNode): StagePart => ({
   id,
+  kind: 'resistor',
+  ohm,
   what: `resistor ${kilohm(ohm)}`,
   contacts: { one, other },
 });
@@ -137,10 +142,15 @@ const PARTS: Readonly<
     const supply = 'supply of the receiver';
     return [
       resistor('R1', baseOhm, 'in', 'base of T1'),
-      { id: 'T1', what: 'NPN transistor', contacts: { B: 'base of T1', C: 'collector of T1', E: 'ground' } },
+      {
+        id: 'T1',
+        kind: 'NPN',
+        what: 'NPN transistor',
+        contacts: { B: 'base of T1', C: 'collector of T1', E: 'ground' },
+      },
       resistor('R2', pullUpOhm, supply, 'collector of T1'),
       resistor('R3', pullUpOhm, 'collector of T1', 'base of T2'),
-      { id: 'T2', what: 'NPN transistor', contacts: { B: 'base of T2', C: 'out', E: 'ground' } },
+      { id: 'T2', kind: 'NPN', what: 'NPN transistor', contacts: { B: 'base of T2', C: 'out', E: 'ground' } },
       resistor('R4', pullUpOhm, supply, 'out'),
     ];
   },
@@ -153,6 +163,7 @@ const PARTS: Readonly<
     return [
       {
         id: 'T1',
+        kind: 'FET',
         what: `N-channel FET, threshold at most ${thresholdV.toFixed(1)} V`,
         contacts: { G: supplyOf(low), S: low, D: high },
       },
@@ -163,6 +174,7 @@ const PARTS: Readonly<
   'RS-232 driver chip': (driver) => [
     {
       id: 'U1',
+      kind: 'chip',
       what: `RS-232 chip, its ${driver.inverted ? 'receiver' : 'driver'}`,
       contacts: {
         input: 'in',
@@ -171,8 +183,9 @@ const PARTS: Readonly<
         ground: 'ground',
       },
     },
-    ...['C1', 'C2', 'C3', 'C4'].map((id) => ({
+    ...['C1', 'C2', 'C3', 'C4'].map((id): StagePart => ({
       id,
+      kind: 'capacitor',
       what: 'capacitor of its charge pump, size and place by its sheet',
       contacts: {},
     })),

@@ -62,11 +62,8 @@ class Pen {
 }
 
 const valueOf = (parts: readonly StagePart[], id: string): string => {
-  const what = parts.find((part) => part.id === id)?.what ?? '';
-  return `${id} ${what
-    .replace(/^resistor /, '')
-    .replace(' kilohm', 'k')
-    .replace(' ohm', ' Ω')}`;
+  const { ohm = 0 } = parts.find((part) => part.id === id) ?? {};
+  return `${id} ${ohm >= 1000 ? `${ohm / 1000}k` : `${ohm} Ω`}`;
 };
 
 const twoTransistors = (parts: readonly StagePart[], names: StageNames): Pen => {
@@ -154,19 +151,11 @@ const chip = (parts: readonly StagePart[], names: StageNames): Pen => {
 
 /** Draws a level stage by what it is made of; null where there is none. */
 export function drawStage(parts: readonly StagePart[], names: StageNames): StageDrawing | null {
-  const transistors = parts.filter(({ what }) => what === 'NPN transistor').length;
-  const first = parts[0]?.what ?? '';
-  const pen =
-    parts.length === 0
-      ? null
-      : transistors === 2
-        ? twoTransistors(parts, names)
-        : first.startsWith('N-channel')
-          ? fet(parts, names)
-          : first.startsWith('RS-232')
-            ? chip(parts, names)
-            : divider(parts, names);
-  if (!pen) return null;
+  const [first] = parts;
+  if (!first) return null;
+  const has = (kind: StagePart['kind']): boolean => parts.some((part) => part.kind === kind);
+  const draw = has('NPN') ? twoTransistors : has('FET') ? fet : has('chip') ? chip : divider;
+  const pen = draw(parts, names);
   const edge = Math.max(
     ...pen.texts.map(
       ({ x, words, anchor }) => x + { start: 1, middle: 0.5, end: 0 }[anchor] * LETTER_PX * words.length,

@@ -115,7 +115,7 @@ export function workUp(design: AdapterDesign): WorkedUpAdapter {
     spares,
     noWires,
     notProven,
-    jumpers: jumperPlan(design, crossing),
+    jumpers: jumperPlan(design, nets),
   };
 }
 

@@ -172,6 +172,10 @@ export interface ConnectorType {
   impedanceOhm?: number | undefined;
   /** Coax: what the middle of the finished plug is: a pin put on, the cable's own centre, or a hollow tip that it is soldered into. */
   centre?: 'pin' | 'own' | 'hollow tip' | undefined;
+  /** Terminals: what holds the wire. */
+  hold?: 'screw' | 'spring' | undefined;
+  /** Coax: mated by a nut, which is done up snug or to its torque. */
+  nutted?: true | undefined;
   /** Where each number lies differs by maker: the figures moulded on it and the sheet in the bag decide. */
   sheetDecides?: true | undefined;
   /** Minutes a practised hand takes. */

@@ -53,6 +53,9 @@ const METER = { share: 0.01, ohm: 0.5 };
 /** A closed contact, typical, and a joint. */
 const CONTACT_OHM = 0.3;
 
+/** Wire of a gauge, its length and its temperature differ by about this much. */
+const WIRE_SHARE = 0.05;
+
 type Ohm = readonly [least: number, most: number];
 const OPEN: Ohm = [Infinity, Infinity];
 const CLOSED: Ohm = [0, CONTACT_OHM];
@@ -100,7 +103,7 @@ function detector(loop: SupervisedLoop, at: { alarm: boolean; tamper: boolean; f
 export function loopReadings(loop: SupervisedLoop): LoopReadings {
   check(loop);
   const wireOhm = 2 * loop.lengthM * wireOhmPerM(loop.awg);
-  const wire: Ohm = [wireOhm * 0.95, wireOhm * 1.05];
+  const wire: Ohm = [wireOhm * (1 - WIRE_SHARE), wireOhm * (1 + WIRE_SHARE)];
   const end: Ohm = [loop.endOhm * (1 - loop.tolerance), loop.endOhm * (1 + loop.tolerance)];
   const watched = loop.endAt === 'the detector' || loop.layout === 'contact alone';
   // A resistor in the panel's own terminals sees nothing of the cable.
@@ -178,6 +181,8 @@ function warningsOf(loop: SupervisedLoop, readings: readonly LoopReading[]): str
 
 /** Where a short lies that reads so much, metres from the panel; null where that is further than the cable is long. */
 export function shortedAtM(loop: SupervisedLoop, ohm: number): number | null {
+  // Behind a resistor in the panel every short reads as that resistor.
+  if (loop.endAt === 'the panel' && loop.layout !== 'contact alone') return null;
   const metres = ohm / (2 * wireOhmPerM(loop.awg));
   const [most] = loopReadings(loop).readings.filter(({ state }) => state === 'shorted');
   return most && ohm <= most.mostOhm ? Math.min(metres, loop.lengthM) : null;

@@ -50,6 +50,19 @@ describe('A lead of loose wires', () => {
     expect(steps.find(({ id }) => id === 'block B 3 4 5')?.words).toContain('turned over');
   });
 
+  it('makes a bridge at one header a short wire of its own', () => {
+    const bridged = between('A1-B3 A6-B1 B1-B6');
+    const words = buildPlan(bridged, workUp(bridged)).map((step) => step.words);
+    expect(words.some((each) => /A 6.*B 1|B 1.*A 6/.test(each))).toBeTrue();
+    expect(words.some((each) => each.includes('B 6'))).toBeTrue();
+    const alone = between('B1-B6');
+    expect(
+      workUp(alone).jumpers?.jumpers.map(
+        ({ from, to }) => `${from.end}${from.contact}-${to.end}${to.contact}`,
+      ),
+    ).toEqual(['B1-B6']);
+  });
+
   it('is for headers without a cable: with one, or on another connector, there is none', () => {
     const withCable = {
       ...design,

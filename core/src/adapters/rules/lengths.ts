@@ -13,13 +13,9 @@ const REACHES: readonly {
     metres: 5,
     why: 'its answers have to be back within a bit’s time',
     is: ({ pins }, { ends }) =>
-      pins.some(({ end, pin }) => {
-        const layout = ends.find(({ id }) => id === end)?.layout;
-        return (
-          typeof layout === 'string' &&
-          layout.includes('usb-') &&
-          (canDriveKind(pin.kind) || pin.together !== null)
-        );
+      pins.some((placed) => {
+        const layout = ends.find(({ id }) => id === placed.end)?.layout;
+        return typeof layout === 'string' && layout.includes('usb-') && (canDrive(placed) || listens(placed));
       }),
   },
   {
@@ -45,7 +41,6 @@ const REACHES: readonly {
 /** What a signal is called tells whether it carries bits or is held for seconds: a lamp or a key goes any length. */
 const carriesData = (placed: PlacedPin, called: RegExp): boolean =>
   canDrive(placed) && called.test(placed.pin.signal) && familyOf(placed.pin) !== null;
-const canDriveKind = (kind: string): boolean => kind === 'both' || kind === 'output' || kind === 'input';
 
 /** Signals that the lead is too long for. */
 export function lengthRules(nets: readonly AdapterNet[], design: AdapterDesign): RuleFinding[] {

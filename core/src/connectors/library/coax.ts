@@ -100,6 +100,8 @@ const FAMILIES = {
   aerial: { bodyMm: 12, centre: 'pin', ohm: 75, jacket: 20, screen: 12, dielectric: 9 },
 } as const;
 type Family = keyof typeof FAMILIES;
+/** Mated by a nut. */
+const NUTTED: readonly Family[] = ['F', 'N', 'SMA', 'TNC', 'UHF'];
 
 const fits = (size: Size): Takes => {
   const { jacket, dielectric, bare } = SIZES[size];
@@ -122,6 +124,7 @@ function base(family: Family, size: Size, way: string, id?: string) {
     takes: fits(size),
     strip: strip(jacket, { screenMm: screen, insulationMm: dielectric }),
     centre,
+    ...(NUTTED.includes(family) ? { nutted: true as const } : {}),
     ...(impedanceOhm === null ? {} : { impedanceOhm }),
   } as const;
 }

@@ -259,7 +259,7 @@ const prove: RecipeStep = {
   reason:
     'A strand at the centre shows with the far end open, a centre that is not held only with it closed.',
   accept: (f) =>
-    `Open, then closed, and steady while it is tugged; nothing slips.${/^(F|N|SMA|TNC)\b/.test(f.connector.name) ? ' Mated by hand first, then snug with a spanner, or to the torque on its sheet.' : ''}`,
+    `Open, then closed, and steady while it is tugged; nothing slips.${f.connector.nutted ? ' Mated by hand first, then snug with a spanner, or to the torque on its sheet.' : ''}`,
   reject:
     'A short: a strand of the screen is at the centre. No path, or one that flickers: the centre is not held. Cut off, new connector.',
   caution: 'On a line with a load or a DC path, disconnect it first.',

@@ -16,7 +16,7 @@ import { partWires } from './signal.js';
 const hasShell = (f: CardFigures): boolean => f.connector.parts.some(({ kind }) => kind === 'hood');
 /** Strands want a sleeve under the screw; a solid wire is clamped as it is. */
 const wantsFerrule = (f: CardFigures): boolean => f.cable.stranded !== false;
-const sprung = (f: CardFigures): boolean => f.connector.name.startsWith('Spring');
+const sprung = (f: CardFigures): boolean => f.connector.hold === 'spring';
 const onBus = (f: CardFigures): boolean => f.connector.assignment === 'bus';
 /** One pair, or two wires, of which one is the return of the other. */
 const poled = (f: CardFigures): boolean => f.connector.contacts.length === 2;
