@@ -9,6 +9,7 @@ import {
   SWEEP_WINDOWS,
   TraceFileReader,
   TraceQuestion,
+  typedLoss,
   UNKNOWN_LOSS,
   unitOf,
   type FarEnd,
@@ -46,7 +47,7 @@ export const TRACE_OPTIONS_HELP = `  --cable ID         cable of the library: it
   --channel NAME     which channel, where the file has several
   --interval TIME    time between samples (0.5ns), where the file has no times
   --time-unit UNIT   unit of the times, where the file names none
-  --loss DB@MHZ      loss of the cable, dB per 100 m at a frequency (6.6@100); may come several times, by commas
+  --loss DB@MHZ      loss of the cable, dB per 100 m at a frequency (6.6@100); several by semicolons
   --far-end HOW      open, joined or connected, where somebody looked
   --quick            name echo by echo: a tenth of the time, and kinds told less well
   --window NAME      for a frequency sweep: ${SWEEP_WINDOWS.join(', ')}
@@ -140,15 +141,10 @@ export function readTraceOptions(args: readonly string[], help: string): TraceOp
   };
 }
 
-/** `6.6@100,21@1000`: dB per 100 m at frequencies in MHz. */
 function lossAsked(text: string | undefined): LossPoint[] | null {
-  if (text === undefined) return null;
-  return text.split(',').map((words) => {
-    const [dbPer100m = NaN, mhz = NaN] = words.split('@').map(Number);
-    if (!(dbPer100m > 0 && mhz > 0))
-      throw new BadInput(`--loss ${text}: dB per 100 m at a frequency in MHz is wanted, such as 6.6@100.`);
-    return { mhz, dbPer100m };
-  });
+  const { loss, trouble } = typedLoss(text ?? '');
+  if (trouble !== '') throw new BadInput(`--loss ${text}: ${trouble}`);
+  return loss ?? null;
 }
 
 function lineAsked(

@@ -1,6 +1,6 @@
 import {
   askAbout,
-  lossAt,
+  lossPointOf,
   type ReadTraceFile,
   type TraceEvent,
   type TraceReading,
@@ -126,10 +126,9 @@ function asTable({ understood }: ReadTraceFile, reading: TraceReading, setting: 
 /** What the line loses by its end's height. */
 function lossLine({ loss }: TraceReading, { line }: TraceSetting): string[] {
   if (!loss) return [];
-  const mhz = loss.aboutHz / 1e6;
-  const db = loss.share * lossAt(line, mhz);
+  const { mhz, dbPer100m } = lossPointOf(loss, line);
   return [
-    `Loss      ${db.toPrecision(3)} dB per 100 m at about ${mhz.toPrecision(3)} MHz, ${loss.share.toFixed(2)} of what was told`,
+    `Loss      ${dbPer100m} dB per 100 m at about ${mhz} MHz, ${loss.share.toFixed(2)} of what was told`,
   ];
 }
 

@@ -93,6 +93,7 @@ export * from './reflectometry/cable-loss.js';
 export * from './reflectometry/velocity.js';
 export * from './reflectometry/known-velocity.js';
 export * from './reflectometry/ask-about.js';
+export * from './reflectometry/told-loss.js';
 export { FAR_ENDS, type FarEnd } from './reflectometry/chain/explain-by-chain.js';
 export * from './reflectometry/cursors.js';
 export * from './metering/meter.js';

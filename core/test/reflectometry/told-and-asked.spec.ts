@@ -6,10 +6,12 @@ import {
   lineOf,
   lossAt,
   lossFor,
+  lossWords,
   NO_SCOPE,
   readTrace,
   seededRandom,
   simulate,
+  typedLoss,
   type CableType,
   type LineFigures,
   type Load,
@@ -149,6 +151,22 @@ describe('What somebody sees at the far end', () => {
         .withContext(farEnd)
         .toEqual(['open', 22]);
     }
+  });
+});
+
+describe('A loss as it is written', () => {
+  it('is read as it is written out, with comma or point, and refused with what to write', () => {
+    const points = [
+      { mhz: 100, dbPer100m: 6.6 },
+      { mhz: 1000, dbPer100m: 21.5 },
+    ];
+    expect(typedLoss(lossWords(points)).loss).toEqual(points);
+    expect(typedLoss('6,6@100').loss).toEqual([{ mhz: 100, dbPer100m: 6.6 }]);
+    expect(typedLoss('  ')).toEqual({ loss: undefined, trouble: '' });
+    for (const text of ['much', '6.6', '6.6 at', '0 at 100', '6.6 at -1', '6.6 at 100; x'])
+      expect([typedLoss(text).loss, typedLoss(text).trouble])
+        .withContext(text)
+        .toEqual([undefined, jasmine.stringContaining('such as 6.6 at 100')]);
   });
 });
 

@@ -17,6 +17,7 @@ import {
   knownPiece,
   lineOf,
   lossAt,
+  lossPointOf,
   pieceByCursors,
   UNKNOWN_LOSS,
   type CursorReading,
@@ -163,12 +164,7 @@ export class MeasureVelocity {
       .flatMap(({ length, read, times }) => (read && !times ? [{ lengthM: typedNumber(length), read }] : []))
       .sort((a, b) => b.lengthM - a.lengthM);
     const loss = traced[0]?.read.answer.reading.loss;
-    if (!loss || !this.result().velocity) return null;
-    const mhz = loss.aboutHz / 1e6;
-    return {
-      mhz: Number(mhz.toPrecision(3)),
-      dbPer100m: Number((loss.share * lossAt(this.line(), mhz)).toPrecision(3)),
-    };
+    return loss && this.result().velocity ? lossPointOf(loss, this.line()) : null;
   });
   protected readonly typicalDb = computed(() => lossAt(this.line(), this.loss()?.mhz ?? 100));
   protected readonly plotted = computed(() =>

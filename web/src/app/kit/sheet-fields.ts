@@ -1,5 +1,5 @@
 import type { KitKind } from '@near-spoke/contracts';
-import { typedNumber, type LossPoint } from '@near-spoke/core';
+import { lossWords, typedLoss, type LossPoint } from '@near-spoke/core';
 
 /** How a figure of a sheet is asked for. */
 export interface SheetField {
@@ -65,7 +65,7 @@ export const SHEET_FIELDS: Readonly<
         field('fillers', 'Beside the conductors', { input: 'list' }),
         field('velocityFactor', 'Velocity factor'),
         field('impedanceOhm', 'Impedance', { unit: 'ohm' }),
-        field('loss', 'Loss, as MHz: dB per 100 m', { input: 'losses' }),
+        field('loss', 'Loss, dB per 100 m at MHz', { input: 'losses' }),
       ],
     },
   ],
@@ -162,17 +162,14 @@ export function parseField(field: SheetField, text: string): unknown {
       return trimmed === '' ? null : trimmed === 'yes';
     case 'list':
       return trimmed === '' ? [] : trimmed.split(';').map((word) => word.trim());
-    case 'losses':
-      return trimmed === '' ? undefined : trimmed.split(';').map(lossFrom);
+    case 'losses': {
+      const { loss, trouble } = typedLoss(trimmed);
+      // What is no loss is named by the sheet's own check.
+      return trouble === '' ? loss : [{ mhz: NaN, dbPer100m: NaN }];
+    }
     case 'text':
       return text;
   }
-}
-
-/** "100: 6.9" as a loss; what is no figure comes out as none, and is named by the sheet's own check. */
-function lossFrom(words: string): LossPoint {
-  const [mhz = NaN, dbPer100m = NaN] = words.split(':').map(typedNumber);
-  return { mhz, dbPer100m };
 }
 
 /** A figure of the sheet as text in its field. */
@@ -180,7 +177,6 @@ export function showField(field: SheetField, value: unknown): string {
   if (value === null || value === undefined || Number.isNaN(value)) return '';
   if (field.input === 'yes-no') return value ? 'yes' : 'no';
   if (field.input === 'list') return (value as string[]).join('; ');
-  if (field.input === 'losses')
-    return (value as LossPoint[]).map(({ mhz, dbPer100m }) => `${mhz}: ${dbPer100m}`).join('; ');
+  if (field.input === 'losses') return lossWords(value as LossPoint[]);
   return String(value);
 }

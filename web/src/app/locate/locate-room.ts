@@ -19,9 +19,11 @@ import type { TraceTold } from '@near-spoke/contracts';
 import {
   askAbout,
   furtherLook,
+  lossWords,
   roundTripS,
   snapTo,
   takenWith,
+  typedLoss,
   typedWithin,
   type FarEnd,
   type LinkEnd,
@@ -44,7 +46,7 @@ import { ByHand } from './by-hand';
 import { asHandReading, type HandPlace } from './hand-place';
 import { Locating } from './locating';
 import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
-import { lossWords, TRACE_FIELDS, typedLoss } from './trace-setting';
+import { TRACE_FIELDS } from './trace-setting';
 
 /** How a change is called. */
 const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;

@@ -1,12 +1,10 @@
 import {
   lineOf,
   lossThrough,
-  typedNumber,
   UNKNOWN_LOSS,
   type AskedFigure,
   type CableType,
   type LineFigures,
-  type LossPoint,
   type TraceSetting,
   NORMAL_95,
 } from '@near-spoke/core';
@@ -32,27 +30,6 @@ function lineTold(cable: CableType | null, { impedanceOhm, velocityFactor, loss 
   const bare = { impedanceOhm, velocityFactor, ...UNKNOWN_LOSS };
   return loss ? { ...bare, ...lossThrough(loss, bare) } : bare;
 }
-
-/** Loss as it is typed: "6.6 at 100", dB per 100 m at a frequency in MHz; several apart by semicolons. */
-export function typedLoss(text: string): { loss: LossPoint[] | undefined; trouble: string } {
-  if (text.trim() === '') return { loss: undefined, trouble: '' };
-  const loss = text.split(';').map((words) => {
-    const [db = NaN, mhz = NaN] = words
-      .replaceAll(/[a-z]+\s*$/gi, '')
-      .split(/\s+at\s+|@/i)
-      .map(typedNumber);
-    return { mhz, dbPer100m: db };
-  });
-  const good = loss.every(
-    ({ mhz, dbPer100m }) => mhz > 0 && mhz <= 100_000 && dbPer100m > 0 && dbPer100m <= 10_000,
-  );
-  return good
-    ? { loss, trouble: '' }
-    : { loss: undefined, trouble: 'Loss: write dB per 100 m at a frequency in MHz, such as 6.6 at 100.' };
-}
-
-export const lossWords = (loss: readonly LossPoint[]): string =>
-  loss.map(({ mhz, dbPer100m }) => `${dbPer100m} at ${mhz}`).join('; ');
 
 /** What core reads a trace with, from what a person told of it. */
 export function traceSettingOf(cable: CableType | null, told: TraceTold): TraceSetting {
