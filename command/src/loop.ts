@@ -1,8 +1,8 @@
 import {
   BadMetering,
   LOOP_LAYOUTS,
+  loopMeaning,
   loopReadings,
-  shortedAtM,
   statesAt,
   type LoopLayout,
   type SupervisedLoop,
@@ -72,7 +72,7 @@ export function loopCommand(args: readonly string[]): Outcome {
     const bad = answer.warnings.length > 0 || (now !== null && !now.includes('at rest'));
     const out = options.has('--json')
       ? `${JSON.stringify({ ...answer, readings: answer.readings.map(asJson), now }, null, 2)}\n`
-      : printed(answer, now, typeof ohm === 'number' && ohm < Infinity ? shortedAtM(loop, ohm) : null);
+      : printed(answer, ohm === null ? null : loopMeaning(loop, ohm));
     return { status: bad ? 1 : 0, out, err: '' };
   } catch (error) {
     if (error instanceof BadMetering) throw new BadInput(error.message);
@@ -92,8 +92,7 @@ const ohms = (ohm: number): string =>
 
 function printed(
   { readings, alike, warnings }: ReturnType<typeof loopReadings>,
-  now: readonly string[] | null,
-  at: number | null,
+  meaning: string | null,
 ): string {
   const lines = readings.map(
     ({ state, leastOhm, mostOhm }) =>
@@ -104,13 +103,7 @@ function printed(
     ...lines,
     ...alike.map((states) => `ALIKE ${states.join(', ')}`),
     ...warnings.map((words) => `LOOK  ${words}`),
-    ...(now === null
-      ? []
-      : [
-          now.length > 0
-            ? `NOW   ${now.join(' or ')}${at === null || !now.includes('shorted') ? '' : `, about ${at.toFixed(0)} m from the panel`}`
-            : 'NOW   nothing this loop can be: another resistor, a joint of some kilohm, or another loop',
-        ]),
+    ...(meaning === null ? [] : [`NOW   ${meaning}`]),
     'CARE  Panel off, its battery unplugged; tell whoever receives its alarms first.',
     '',
   ].join('\n');

@@ -179,6 +179,15 @@ function warningsOf(loop: SupervisedLoop, readings: readonly LoopReading[]): str
   ];
 }
 
+/** What a reading means, in words: the states that it can be, and where a short lies. */
+export function loopMeaning(loop: SupervisedLoop, ohm: number): string {
+  const states = statesAt(loop, ohm);
+  if (states.length === 0)
+    return 'nothing this loop can be: another resistor, a joint of some kilohm, or another loop';
+  const at = states.includes('shorted') ? shortedAtM(loop, ohm) : null;
+  return `${states.join(' or ')}${at === null ? '' : `, about ${at.toFixed(0)} m from the panel`}`;
+}
+
 /** Where a short lies that reads so much, metres from the panel; null where that is further than the cable is long. */
 export function shortedAtM(loop: SupervisedLoop, ohm: number): number | null {
   // Behind a resistor in the panel every short reads as that resistor.

@@ -26,7 +26,7 @@ describe('a supervised loop on the bench', () => {
     await type(room, 'The meter reads', 'open');
     expect(room.text('[role=status]')).toContain('It is tamper or cut.');
     await type(room, 'The meter reads', '1.2 kohm');
-    expect(room.text('[role=status]')).toContain('Nothing this loop can be');
+    expect(room.text('[role=status]')).toContain('It is nothing this loop can be');
   });
 
   it('asks for the resistors that the layout has, and warns of one that watches nothing', async () => {

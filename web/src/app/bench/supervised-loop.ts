@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/c
 import {
   BadMetering,
   LOOP_LAYOUTS,
+  loopMeaning,
   loopReadings,
   statesAt,
   typedQuantity,
@@ -17,6 +18,15 @@ const FIELDS = [
   { id: 'length', name: 'Cable, panel to detector', quantity: 'length', usual: '30 m', when: 0 },
 ] as const;
 type FieldId = (typeof FIELDS)[number]['id'];
+
+interface Meaning {
+  states: readonly LoopState[];
+  words: string;
+}
+const meant = (loop: SupervisedLoop, ohm: number): Meaning => ({
+  states: statesAt(loop, ohm),
+  words: loopMeaning(loop, ohm),
+});
 
 /** What a meter must read on an alarm, fire or access loop in each state, and what a reading can mean. */
 @Component({
@@ -74,7 +84,7 @@ type FieldId = (typeof FIELDS)[number]['id'];
         </caption>
         <tbody>
           @for (line of answer.readings; track line.state) {
-            <tr [class.now]="now()?.includes(line.state)">
+            <tr [class.now]="now()?.states.includes(line.state)">
               <th scope="row">{{ line.state }}</th>
               <td class="figure">
                 {{
@@ -88,11 +98,7 @@ type FieldId = (typeof FIELDS)[number]['id'];
       <div role="status">
         @if (now(); as now) {
           <p>
-            <strong>{{
-              now.length > 0
-                ? 'It is ' + now.join(' or ') + '.'
-                : 'Nothing this loop can be: another resistor, a joint of some kilohm, or another loop.'
-            }}</strong>
+            <strong>It is {{ now.words }}.</strong>
           </p>
         }
         @for (states of answer.alike; track $index) {
@@ -176,18 +182,18 @@ export class SupervisedLoopBench {
   });
 
   private readonly worked = computed(
-    (): { answer: LoopReadings | null; now: LoopState[] | null; trouble: string } => {
+    (): { answer: LoopReadings | null; now: Meaning | null; trouble: string } => {
       const { loop, trouble } = this.told();
       if (!loop) return { answer: null, now: null, trouble };
       const text = this.reading().trim();
       try {
         const answer = loopReadings(loop);
         if (text === '') return { answer, now: null, trouble: '' };
-        if (/^(open|ol)$/i.test(text)) return { answer, now: statesAt(loop, Infinity), trouble: '' };
+        if (/^(open|ol)$/i.test(text)) return { answer, now: meant(loop, Infinity), trouble: '' };
         const read = typedQuantity(text, 'resistance', 'The meter’s reading');
         return read.figure === null
           ? { answer, now: null, trouble: read.trouble }
-          : { answer, now: statesAt(loop, read.figure), trouble: '' };
+          : { answer, now: meant(loop, read.figure), trouble: '' };
       } catch (error) {
         if (error instanceof BadMetering) return { answer: null, now: null, trouble: error.message };
         throw error;

@@ -99,7 +99,7 @@ export class TerminateRoom {
   );
   protected readonly followsScheme = computed(() => {
     const connector = this.connector();
-    return connector !== null && connector !== undefined && followsScheme(connector);
+    return !!connector && followsScheme(connector);
   });
   /** Which way of working where schools differ; the job's scheme is not one of them. */
   protected readonly choices = signal<Partial<Choices>>({});
