@@ -84,7 +84,7 @@ const meant = (loop: SupervisedLoop, ohm: number): Meaning => ({
         </caption>
         <tbody>
           @for (line of answer.readings; track line.state) {
-            <tr [class.now]="now()?.states.includes(line.state)">
+            <tr [class.now]="nowStates().includes(line.state)">
               <th scope="row">{{ line.state }}</th>
               <td class="figure">
                 {{
@@ -202,6 +202,7 @@ export class SupervisedLoopBench {
   );
   protected readonly answer = computed(() => this.worked().answer);
   protected readonly now = computed(() => this.worked().now);
+  protected readonly nowStates = computed(() => this.now()?.states ?? []);
   protected readonly trouble = computed(() => this.worked().trouble);
 
   protected type(id: FieldId, text: string): void {
