@@ -59,6 +59,7 @@ const cableFields = z.strictObject({
     .max(1, { error: 'A velocity factor lies between 0.3 and 1.' }),
   impedanceOhm: z.number().positive().max(1000),
   source,
+  category: z.enum(['5e', '6', '6A']).optional(),
   use: z.enum(['telephone', 'control', 'bus', 'audio']).optional(),
   centre: z.literal('copper-clad steel').optional(),
   loss: lossPoints.optional(),

@@ -109,19 +109,6 @@ describe('a plan', () => {
     expect(checkPlan(plan)).toEqual([]);
   });
 
-  it('refuses more than 90 m of balanced pairs, but not of coax', () => {
-    expect(checkPlan({ ...plan, lengthM: 90.1 })[0]?.words).toContain('90 m limit');
-    expect(checkPlan({ ...plan, lengthM: 90 })).toEqual([]);
-    const coax = {
-      ...plan,
-      cable: cable('rg6'),
-      near: connector('coax-f'),
-      far: connector('coax-f'),
-      lengthM: 120,
-    };
-    expect(checkPlan(coax)).toEqual([]);
-  });
-
   it('notices a route that does not add up', () => {
     const [remark] = checkPlan({ ...plan, route: [{ name: 'tray', lengthM: 50 }] });
     expect(remark).toEqual({

@@ -1,3 +1,4 @@
+import type { CableCategory } from './category.js';
 import {
   coaxConductors,
   multicoreConductors,
@@ -52,6 +53,8 @@ export interface CableType {
   velocityFactor: number;
   impedanceOhm: number;
   source: 'typical' | 'sheet';
+  /** Category of balanced cable, where it has one: it decides which limits hold. */
+  category?: CableCategory | undefined;
   /** What it is made to carry, where that is not data; it decides which limits hold. */
   use?: 'telephone' | 'control' | 'bus' | 'audio' | undefined;
   /** A steel core under copper, usual in antenna cable: at radio frequencies copper, to an ohmmeter mostly steel. */

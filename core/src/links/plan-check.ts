@@ -1,6 +1,5 @@
 import type { CableType } from '../cabling/cable-types.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
-import { wireOhmPerM } from '../metering/resistance.js';
 import { checkFit } from '../termination/fit.js';
 
 /** Permanent link limit for balanced copper (ANSI/TIA-568 family, ISO/IEC 11801). */
@@ -21,7 +20,7 @@ export interface RouteStretch {
   lengthM: number;
 }
 
-/** Checks a planned link against the limits that hold for it. */
+/** Whether a planned link agrees with itself: its route with its length, its cable with the connectors on it. */
 export function checkPlan(plan: {
   cable: CableType;
   near: ConnectorType;
@@ -31,19 +30,6 @@ export function checkPlan(plan: {
 }): PlanRemark[] {
   const { cable, lengthM, route } = plan;
   const remarks: PlanRemark[] = [];
-  if (cable.use === 'telephone') {
-    const loopOhm = 2 * wireOhmPerM(cable.awg) * lengthM;
-    if (loopOhm > TELEPHONE_LOOP_OHM)
-      remarks.push({
-        severity: 'unsure',
-        words: `${lengthM.toFixed(0)} m have a loop of ${loopOhm.toFixed(0)} ohm, typically more than is left for a building: a line works to about 1300 ohm in all with its way to the exchange, a private exchange or gateway often to a few hundred. Ask its sheet.`,
-      });
-  } else if (cable.family === 'balanced' && lengthM > PERMANENT_LINK_LIMIT_M) {
-    remarks.push({
-      severity: 'wrong',
-      words: `${lengthM.toFixed(1)} m is over the 90 m limit for a permanent link (ANSI/TIA-568, ISO/IEC 11801).`,
-    });
-  }
   const routeM = route.reduce((sum, stretch) => sum + stretch.lengthM, 0);
   if (route.length > 0 && Math.abs(routeM - lengthM) > 0.5) {
     remarks.push({

@@ -1,5 +1,6 @@
 import { NORMAL_95 } from '../chance/normal.js';
 import { copperOhmPerM } from '../cabling/conductor-ohms.js';
+import { COPPER_PER_DEGREE } from '../quantities/copper.js';
 import {
   BadMetering,
   DEAD_AND_FREE,
@@ -11,8 +12,6 @@ import {
   type MeterErrors,
 } from './meter.js';
 
-/** Copper's resistance rises by this share per degree (at 20 °C). */
-const PER_DEGREE = 0.00393;
 /** Copper-clad aluminium has about so many times copper's resistance. */
 export const CLAD_ALUMINIUM = 1.55;
 /** What a person knows of a cable's temperature by touching it, 95 %. */
@@ -20,13 +19,13 @@ const TEMPERATURE_U95 = 5;
 /** Wire of one gauge differs by about this much, 95 % (typical). */
 const WIRE_SHARE = 0.03;
 /** Twisted wires are longer than their cable by about this much (typical). */
-const LAY = 0.01;
+export const TWIST_LAY = 0.01;
 
 const CAUTIONS = [DEAD_AND_FREE, LEADS_OFF] as const;
 
 /** Resistance of one wire per metre of cable, ohm, at a temperature. */
 export const wireOhmPerM = (awg: number, temperatureC = 20): number =>
-  copperOhmPerM(awg) * (1 + LAY) * (1 + PER_DEGREE * (temperatureC - 20));
+  copperOhmPerM(awg) * (1 + TWIST_LAY) * (1 + COPPER_PER_DEGREE * (temperatureC - 20));
 
 const ohm = (value: number): string => value.toFixed(value < 10 ? 3 : 2);
 
@@ -55,7 +54,7 @@ export function lengthByLoop(
   const value = loopOhm / perM;
   const share = Math.hypot(
     shareDeviation(errors),
-    (PER_DEGREE * TEMPERATURE_U95) / NORMAL_95,
+    (COPPER_PER_DEGREE * TEMPERATURE_U95) / NORMAL_95,
     WIRE_SHARE / NORMAL_95,
   );
   const other = awg + 2;
@@ -135,7 +134,7 @@ export function loopByGauge(
   const whole = 2 * wireOhmPerM(awg, temperatureC) * lengthM;
   return {
     ohm: whole,
-    deviation: (whole * Math.hypot(WIRE_SHARE, PER_DEGREE * TEMPERATURE_U95)) / NORMAL_95,
+    deviation: (whole * Math.hypot(WIRE_SHARE, COPPER_PER_DEGREE * TEMPERATURE_U95)) / NORMAL_95,
   };
 }
 

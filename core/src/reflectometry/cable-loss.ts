@@ -1,4 +1,5 @@
 import type { CableType, LossPoint } from '../cabling/cable-types.js';
+import { categoryOf, strandedLoss, type CableCategory } from '../cabling/category.js';
 import { screenOhmOf, wireOhmOf } from '../cabling/conductor-ohms.js';
 import { awgAreaMm2 } from '../quantities/gauge.js';
 import type { LineFigures } from './line.js';
@@ -9,13 +10,11 @@ type Loss = Pick<LineFigures, 'skinDb' | 'dielectricDb' | 'loopOhmPerM'>;
  * Loss of balanced pairs by the limits for solid cable (square root, linear; dB per 100 m at 1 MHz):
  * Cat 5e 1.967 and 0.023, Cat 6 1.808 and 0.017, Cat 6A 1.82 and 0.0091.
  */
-const PAIRS: Record<string, [number, number]> = {
-  cat5e: [1.967, 0.023],
-  cat6: [1.808, 0.017],
-  cat6a: [1.82, 0.0091],
+const PAIRS: Readonly<Record<CableCategory, readonly [number, number]>> = {
+  '5e': [1.967, 0.023],
+  '6': [1.808, 0.017],
+  '6A': [1.82, 0.0091],
 };
-/** Stranded cord has a fifth more loss than solid cable. */
-const STRANDED = 1.2;
 /** A line as long as a link of unknown cable: between a thick coax and a thin pair. */
 export const UNKNOWN_LOSS: Loss = { skinDb: 1.4, dielectricDb: 0.015, loopOhmPerM: 0.12 };
 
@@ -67,12 +66,10 @@ function lossByMake(cable: CableType): Loss {
   // At the frequencies of a trace the current keeps to the copper, whatever is under it.
   const wire = wireOhmOf({ ...cable, centre: undefined });
   const loop = cable.family === 'coax' ? wire + screenOhmOf(cable) : 2 * wire;
-  const category = Object.keys(PAIRS)
-    .filter((id) => cable.id.startsWith(id))
-    .sort((a, b) => b.length - a.length)[0];
+  const category = categoryOf(cable);
   if (category) {
-    const [skin, dielectric] = PAIRS[category]!;
-    const more = cable.stranded ? STRANDED : 1;
+    const [skin, dielectric] = PAIRS[category];
+    const more = cable.stranded ? strandedLoss(cable.awg) : 1;
     return { skinDb: skin * more, dielectricDb: dielectric * more, loopOhmPerM: loop };
   }
   // Surface resistance of copper at 1 MHz, ohm.

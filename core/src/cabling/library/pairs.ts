@@ -8,6 +8,7 @@ const FLAT_CORD = ['BK', 'RD', 'GN', 'YE'];
 export const PAIR_CABLES: readonly CableType[] = [
   balanced({
     id: 'cat6-u',
+    category: '6',
     name: 'Cat 6 unscreened',
     jacketMm: 6.0,
     conductorMm: 1.0,
@@ -18,6 +19,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cat6-f-outdoor',
+    category: '6',
     name: 'Cat 6 foil, outdoor',
     jacketMm: 7.6,
     conductorMm: 1.05,
@@ -31,6 +33,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cat5e-u',
+    category: '5e',
     name: 'Cat 5e unscreened',
     jacketMm: 5.2,
     conductorMm: 0.9,
@@ -39,6 +42,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cat6a-f',
+    category: '6A',
     name: 'Cat 6A foil',
     jacketMm: 7.4,
     conductorMm: 1.1,
@@ -51,6 +55,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cat6-gel',
+    category: '6',
     name: 'Cat 6 gel-filled, direct burial',
     jacketMm: 7.0,
     conductorMm: 1.02,
@@ -61,6 +66,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cord-26',
+    category: '6',
     name: 'Cat 6 cord, stranded 26 AWG',
     jacketMm: 5.6,
     conductorMm: 0.96,
@@ -71,6 +77,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cat6a-pf',
+    category: '6A',
     name: 'Cat 6A pair-foiled, braid over all',
     jacketMm: 7.6,
     conductorMm: 1.3,
@@ -82,6 +89,7 @@ export const PAIR_CABLES: readonly CableType[] = [
   }),
   balanced({
     id: 'cord-28',
+    category: '6',
     name: 'Cat 6 slim cord, stranded 28 AWG',
     jacketMm: 3.8,
     conductorMm: 0.82,
