@@ -7,6 +7,8 @@ import { LOCATE_HELP, locateCommand } from './locate.js';
 import { LOOP_HELP, loopCommand } from './loop.js';
 import { OBSERVE_HELP, observeCommand } from './observe.js';
 import { BadInput, NO_TRACE_FILES, type Outcome, type TraceFiles } from './outcome.js';
+import { PLAN_HELP, planCommand } from './plan.js';
+import { POWER_HELP, powerCommand } from './power.js';
 import { SIMULATE_HELP, simulateCommand } from './simulate.js';
 import { TRACE_HELP, traceCommand } from './trace.js';
 import { VELOCITY_HELP, velocityCommand } from './velocity.js';
@@ -52,6 +54,12 @@ const COMMANDS: Readonly<Record<string, Command>> = {
   },
   loop: { about: 'what a supervised loop must read in each state', help: LOOP_HELP, run: loopCommand },
   adapter: { about: 'work up an adapter: joins, rules and proof', help: ADAPTER_HELP, run: adapterCommand },
+  plan: {
+    about: 'whether the links of a job will carry what they are to',
+    help: PLAN_HELP,
+    run: planCommand,
+  },
+  power: { about: 'what a link feeds over its data pairs', help: POWER_HELP, run: powerCommand },
   simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };
 

@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { newLink, scheme, units } from './jobs.js';
+import { carries, stretchConditions } from './carries.js';
+import { newJob, newLink, routeStretch, scheme, units } from './jobs.js';
 import { contact, evidence, instrumentClass, linkEnd } from './readings.js';
 import { chosen, lengthM, line, timestamp, uuid } from './text.js';
 
@@ -45,10 +46,33 @@ export type ReadingFile = z.infer<typeof readingFile>;
 export const jobFile = z.strictObject({
   format: z.literal('near-spoke/job'),
   formatVersion: z.literal(1),
-  job: z.strictObject({ id: uuid, site: line(120), title: line(120), hub: line(40), scheme, units }),
+  job: newJob,
   links: z.array(newLink).max(1000),
 });
 export type JobFile = z.infer<typeof jobFile>;
+
+/** `near-spoke/link-plan`: one planned link with its way, and how many fed cables lie with it. */
+export const linkPlanFile = z.strictObject({
+  format: z.literal('near-spoke/link-plan', {
+    error: 'The file does not begin with "format": "near-spoke/link-plan".',
+  }),
+  formatVersion: z.literal(1),
+  units: units.default('metric'),
+  link: z.strictObject({
+    label: line(24),
+    cable: line(40),
+    near: line(40),
+    far: line(40),
+    lengthM,
+    route: z.array(routeStretch).max(30).default([]),
+    carries,
+  }),
+  stretches: z
+    .array(stretchConditions.extend({ fed: z.int().min(1).max(1000).default(1) }))
+    .max(30)
+    .default([]),
+});
+export type LinkPlanFile = z.infer<typeof linkPlanFile>;
 
 const place = z.number().positive();
 /** A joint at a contact of an end, or a place in a conductor. */

@@ -12,3 +12,4 @@ export * from './reflectometry.js';
 export * from './reels.js';
 export * from './scope-adapter.js';
 export * from './adapters.js';
+export * from './carries.js';

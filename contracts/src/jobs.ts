@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { carries, jobStretches } from './carries.js';
 import { lengthM, line, timestamp, uuid, version } from './text.js';
 
 export const scheme = z.enum(['T568A', 'T568B'], { error: 'A job is wired to T568A or T568B, never mixed.' });
@@ -12,6 +13,8 @@ export const job = z.object({
   hub: z.string(),
   scheme,
   units,
+  /** What is known of the stretches that its links share. */
+  stretches: jobStretches,
   version,
   updatedAt: timestamp,
   updatedBy: z.string(),
@@ -26,8 +29,11 @@ const jobFields = {
   scheme,
   units,
 };
-export const newJob = z.strictObject({ id: uuid, ...jobFields });
-export const jobChange = z.strictObject({ version, ...z.object(jobFields).partial().shape });
+export const newJob = z.strictObject({ id: uuid, ...jobFields, stretches: jobStretches.optional() });
+export const jobChange = z.strictObject({
+  version,
+  ...z.object({ ...jobFields, stretches: jobStretches }).partial().shape,
+});
 
 export const routeStretch = z.strictObject({ name: line(60), lengthM });
 export const label = line(24).regex(/^[\p{L}\p{N}][\p{L}\p{N}._/ -]*$/u, {
@@ -52,6 +58,7 @@ export const link = z.object({
   cableTypeId: z.string(),
   lengthM: z.number(),
   route: z.array(z.object({ name: z.string(), lengthM: z.number() })),
+  carries,
   stage,
   /** Where it stands, in words. */
   standing: z.string(),
@@ -74,6 +81,7 @@ const linkFields = {
   farConnectorId: line(40),
   lengthM,
   route: z.array(routeStretch).max(30, { error: 'At most 30 stretches.' }),
+  carries: carries.optional(),
 };
 export const newLink = z.strictObject({ id: uuid, ...linkFields });
 export type NewLink = z.infer<typeof newLink>;

@@ -90,7 +90,7 @@ export * from './links/carry/finding-words.js';
 export * from './links/carry/insertion-loss.js';
 export * from './links/carry/plan-findings.js';
 export * from './links/carry/plan-job.js';
-export type * from './links/carry/planned-link.js';
+export * from './links/carry/planned-link.js';
 export * from './links/carry/remote-power.js';
 export * from './links/carry/run.js';
 export * from './links/standing.js';

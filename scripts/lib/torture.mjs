@@ -78,10 +78,16 @@ const HARMS = {
  * acknowledged has to be there once; what a person was not told is kept may be there or not, but never by half.
  *
  * @param minutes how long
+ * @param leastAcknowledged it goes on until so many records are kept, however slow the machine
  * @param harms names of what is done; all of it where left out
  * @param said is told of each
  */
-export async function torture({ minutes, harms = Object.keys(HARMS), said = () => undefined }) {
+export async function torture({
+  minutes,
+  leastAcknowledged = 0,
+  harms = Object.keys(HARMS),
+  said = () => undefined,
+}) {
   const home = mkdtempSync(join(tmpdir(), 'near-spoke-torture-'));
   chmodSync(home, 0o755);
   const port = await freePort();
@@ -131,7 +137,10 @@ export async function torture({ minutes, harms = Object.keys(HARMS), said = () =
     for (const writer of writers) writer.catch(() => undefined);
     const done = Object.fromEntries(harms.map((name) => [name, 0]));
     const away = [];
-    for (const until = Date.now() + minutes * 60_000; Date.now() < until;) {
+    for (
+      const until = Date.now() + minutes * 60_000;
+      Date.now() < until || acknowledged.size < leastAcknowledged;
+    ) {
       const name = harms.reduce((least, each) => (done[each] < done[least] ? each : least));
       const from = performance.now();
       if (!(await Promise.resolve(HARMS[name](world)).catch(() => false))) {

@@ -4,6 +4,7 @@ describe('an application that is hurt while people record work', () => {
   it('keeps all that it acknowledged, once and whole, and comes back by itself', async () => {
     const { done, acknowledged, lost, twice, half, errors, away } = await torture({
       minutes: 0.5,
+      leastAcknowledged: 51,
       harms: [
         'connection killed',
         'connection ended',

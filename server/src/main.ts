@@ -28,7 +28,7 @@ async function main(): Promise<void> {
     env.MIGRATIONS_FOLDER ?? 'server/src/db/migrations',
   );
   const instruments = new InstrumentClient(
-    env.INSTRUMENT_PORT ? { host: '127.0.0.1', port: Number(env.INSTRUMENT_PORT), silenceMs: 4000 } : null,
+    env.INSTRUMENT_PORT ? { host: '127.0.0.1', port: Number(env.INSTRUMENT_PORT), silenceMs: 15_000 } : null,
   );
   const scope = new ScopeClient(readScopeAdapter(env.SCOPE_ADAPTER, env.SCOPE_PORT));
   await stockKit(database.db);

@@ -3,6 +3,7 @@ import { desc, eq } from 'drizzle-orm';
 import { logActivity } from '../activity.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { changesInWords } from '../changes.js';
 import { keepOnce } from '../db/once.js';
 import { activity, crewMember, job, link } from '../db/schema.js';
 import { judgeAgain, judgeLater, ofJob } from '../links/standing.js';
@@ -13,14 +14,17 @@ import { readJob, readJobs } from './store.js';
 
 const LOG_LINES = 200;
 
-/** Each change as field, from, to. */
-function changesInWords(before: Job, after: Partial<Job>): string {
-  const changed = (Object.keys(after) as (keyof Job)[]).filter((key) => after[key] !== before[key]);
-  const words = changed.map((key) => `${key} from ${String(before[key])} to ${String(after[key])}`);
-  return `changed the job’s ${words.join('; ') || 'nothing'}`;
-}
-
 type Ids = 'listJobs' | 'addJob' | 'changeJob' | 'listLinks' | 'addLinks' | 'jobActivity';
+
+/** Which stretches were said something else of. */
+function stretchesChanged(before: Job, { stretches }: Partial<Job>): string {
+  const known = new Map(before.stretches.map((stretch) => [stretch.name, stretch]));
+  const changed = (stretches ?? []).filter(
+    (stretch) => changesInWords(known.get(stretch.name) ?? {}, stretch) !== 'nothing',
+  );
+  const names = changed.map(({ name }) => name);
+  return `stretches${names.length > 0 ? ` (${names.join(', ')})` : ''}`;
+}
 
 export function jobHandlers(context: Context): Pick<Handlers, Ids> {
   const { db } = context;
@@ -48,7 +52,7 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
         await logActivity(tx, {
           by: crew.id,
           jobId: row.id,
-          what: changesInWords(current, fields),
+          what: `changed the job’s ${changesInWords(current, fields, { stretches: stretchesChanged(current, fields) })}`,
         });
         if (fields.scheme !== undefined && fields.scheme !== row.scheme) await judgeAgain(tx, ofJob(row.id));
         return readJob(tx, row.id);

@@ -32,7 +32,7 @@ export async function readJobs(db: Sql, jobId?: string): Promise<Job[]> {
   return rows.map(({ job: row, by }) => {
     const stages = { ...NO_STAGES };
     for (const count of counts) if (count.jobId === row.id) stages[count.stage] = count.count;
-    const { id, site, title, hub, scheme, units, version } = row;
+    const { id, site, title, hub, scheme, units, stretches, version } = row;
     return {
       id,
       site,
@@ -40,6 +40,7 @@ export async function readJobs(db: Sql, jobId?: string): Promise<Job[]> {
       hub,
       scheme,
       units,
+      stretches,
       version,
       updatedAt: row.updatedAt.toISOString(),
       updatedBy: by,

@@ -1,11 +1,34 @@
 import type { Link, LinkChange, NewLink } from '@near-spoke/contracts';
 import { and, eq, isNull, max } from 'drizzle-orm';
 import { logActivity } from '../activity.js';
+import { changesInWords } from '../changes.js';
 import type { Sql } from '../db/open.js';
 import { cableType, connectorType, job, link, linkEnd, place } from '../db/schema.js';
 import { badField, changedSince, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
 import { refreshStanding } from './standing.js';
 import { readLink } from './store.js';
+
+/** A link's plan as it is sent. */
+function plannedAs({ near, far, ...kept }: Link): Record<string, unknown> {
+  return {
+    ...kept,
+    panel: near.panel,
+    port: near.port,
+    room: far.room,
+    outlet: far.outlet,
+    nearConnectorId: near.connectorId,
+    farConnectorId: far.connectorId,
+  };
+}
+
+/** Fields of a plan as the log calls them. */
+const FIELD_NAMES = {
+  cableTypeId: 'cable',
+  nearConnectorId: 'near connector',
+  farConnectorId: 'far connector',
+  lengthM: 'length in metres',
+  carries: 'what it carries',
+};
 
 type PlaceKind = (typeof place.$inferSelect)['kind'];
 
@@ -121,7 +144,7 @@ export async function insertLinks(
     if (labels.has(plan.label))
       throw badField(`${path}label`, `This job already has a link ${plan.label}. Give another label.`, 409);
     labels.set(plan.label, plan.id);
-    const { id, label, cableTypeId, lengthM, route } = plan;
+    const { id, label, cableTypeId, lengthM, route, carries } = plan;
     links.push({
       id,
       jobId,
@@ -130,6 +153,7 @@ export async function insertLinks(
       cableTypeId,
       lengthM,
       route,
+      carries: carries ?? {},
       standing: 'not begun',
       nextStep: 'Terminate the near end',
       updatedBy: by,
@@ -163,11 +187,9 @@ export async function insertLinks(
 
 /** A link that was planned before under this id, with another plan; one that was changed since may differ. */
 async function refuseOtherPlan(tx: Sql, plan: NewLink): Promise<void> {
-  const { near, far, version, ...kept } = await readLink(tx, plan.id);
-  if (version > 1) return;
-  const { panel, port, connectorId: nearConnectorId } = near;
-  const { room, outlet, connectorId: farConnectorId } = far;
-  refuseOther({ ...kept, panel, port, room, outlet, nearConnectorId, farConnectorId }, plan);
+  const kept = await readLink(tx, plan.id);
+  if (kept.version > 1) return;
+  refuseOther(plannedAs(kept), plan);
 }
 
 /** Changes a link's plan, refusing a write that began from an older version. */
@@ -209,7 +231,7 @@ export async function changeLink(tx: Sql, linkId: string, change: LinkChange, by
     by,
     jobId: row.jobId,
     linkId,
-    what: `changed ${Object.keys(changed).join(', ') || 'nothing'}`,
+    what: `changed ${changesInWords(plannedAs(current), changed, FIELD_NAMES)}`,
   });
   return readLink(tx, linkId);
 }

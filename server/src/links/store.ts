@@ -66,6 +66,7 @@ export async function readLinks(db: Sql, which: { jobId: string } | { linkId: st
     cableTypeId: row.link.cableTypeId,
     lengthM: row.link.lengthM,
     route: row.link.route,
+    carries: row.link.carries,
     stage: row.link.stage,
     standing: row.link.standing,
     nextStep: row.link.nextStep,

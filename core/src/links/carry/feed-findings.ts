@@ -54,7 +54,7 @@ export function powerFindings(
   ];
 }
 
-/** Everything that would bring enough power to the device, what leaves most to spare first. */
+/** What would bring enough power to the device, what changes least first. */
 function powerCures(feed: PowerFeed, link: PlannedLink, { run, ends }: Way, around: Surroundings): Cure[] {
   const spareOf = (other: PowerFeed, cable: CableType): number => feedLink(other, cable, run, ends).spareW;
   const shorterM = longestByPowerM(feed, link.cable, run, ends);
@@ -72,11 +72,16 @@ function powerCures(feed: PowerFeed, link: PlannedLink, { run, ends }: Way, arou
   const feeds = POWER_TYPES.filter(({ id, deviceW }) => id !== feed.type && deviceW !== null)
     .map(({ id }): PowerFeed => ({ type: id, deviceW: feed.deviceW }))
     .map((other): Cure => ({ cure: 'other-feed', feed: other, spare: spareOf(other, link.cable) }));
+  const cures = (found: readonly Cure[], most: number): Cure[] =>
+    found.filter((cure) => 'spare' in cure && cure.spare >= 0).slice(0, most);
   return [
+    ...cures(
+      coolerCures(feed, link, { run, ends }, ({ spareW }) => spareW),
+      1,
+    ),
+    ...cures(thicker, 2),
     ...(shorterM > 0 ? [{ cure: 'shorten', toM: shorterM } as const] : []),
-    ...[...thicker, ...coolerCures(feed, link, { run, ends }, ({ spareW }) => spareW), ...feeds.slice(0, 4)]
-      .filter((cure) => 'spare' in cure && cure.spare >= 0)
-      .sort((a, b) => ('spare' in b ? b.spare : 0) - ('spare' in a ? a.spare : 0)),
+    ...cures(feeds, 2),
   ];
 }
 

@@ -104,33 +104,33 @@ export function findingWords(finding: PlanFinding, { units }: Pick<FindingReader
   const where = place === '' ? '' : ` ${place}`;
   if (is === null || limit === null)
     return `${UNTOLD[check] ?? 'Cannot be worked out.'}${where === '' ? '' : ` Stretch: ${at?.stretch ?? ''}.`}`;
-  return `${MEANING[check](said(is), said(limit))}${where} (${source}).`;
+  return `${MEANING[check](said(is), said(limit), where)} (${source}).`;
 }
 
 /** What each check says of its two figures. */
-const MEANING: Readonly<Record<CheckId, (is: string, limit: string) => string>> = {
+const MEANING: Readonly<Record<CheckId, (is: string, limit: string, where: string) => string>> = {
   'permanent-link': (is, limit) => `${is} of cable, ${limit} is the most for a permanent link`,
   channel: (is, limit) => `${is} with its cords, ${limit} is the most for a channel`,
-  loss: (is, limit) => `The channel loses ${is}, it may lose ${limit}`,
+  loss: (is, limit, where) => `The channel loses ${is}${where}, it may lose ${limit}`,
   reach: (is, limit) => `${is} with its cords; over this category it is good for ${limit}`,
   category: () => '',
   delay: (is, limit) => `A signal takes ${is}, it may take ${limit}`,
   skew: (is, limit) => `Pairs come in up to ${is} apart, ${limit} is the most`,
   loop: (is, limit) => `Each pair has a loop of ${is}, the channel may have ${limit}`,
-  power: (is, limit) => `The device can have ${is}, it wants ${limit}; warmest`,
+  power: (is, limit, where) => `The device can have ${is}, it wants ${limit}; warmest${where}`,
   heat: (is, limit) =>
     `Warmed by its current and its neighbours a cable comes to ${is}, it is made for ${limit}`,
   contact: (is, limit) => `Each contact carries ${is}, warm it is good for ${limit}`,
   drop: (is, limit) => `${is} arrive, it works from ${limit}`,
-  level: (is, limit) => `${is} arrive, the device wants ${limit}`,
+  level: (is, limit, where) => `${is} arrive${where}, the device wants ${limit}`,
   'telephone-loop': (is, limit) =>
     `A loop of ${is}; over ${limit} is more than is usually left for a building: ask the exchange’s sheet`,
   bus: (is, limit) => `${is} of line, at this speed it reaches ${limit}`,
   'outdoor-jacket': () => '',
   'jacket-rating': () => '',
   'between-buildings': () => '',
-  duct: (is, limit) => `Cables fill ${is} of the bore, ${limit} is the most`,
-  mains: (is, limit) => `Mains lie ${is} away, unscreened pairs want ${limit}`,
+  duct: (is, limit, where) => `Cables fill ${is} of the bore${where}, ${limit} is the most`,
+  mains: (is, limit, where) => `Mains lie ${is} away${where}, unscreened pairs want ${limit}`,
 };
 
 /** What is said where there are no figures. */

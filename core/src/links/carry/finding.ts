@@ -99,7 +99,7 @@ export function held(
     margin,
     ...(at ? { at } : {}),
     source,
-    cures: verdict === 'fits' ? [] : (cures?.() ?? []),
+    cures: verdict === 'fails' ? (cures?.() ?? []) : [],
   };
 }
 
@@ -121,8 +121,14 @@ export const toLookAt = (
   ...(more.at ? { at: more.at } : {}),
 });
 
-const RANK: Readonly<Record<FindingVerdict, number>> = { fails: 0, look: 2, close: 1, fits: 3 };
+const RANK: Readonly<Record<FindingVerdict, number>> = { fails: 0, close: 1, fits: 2, look: 3 };
 
-/** What fails first, then what is close, what is to be looked at, and what fits; each by what is left. */
+/** Where these fit they say no more than the length does. */
+const FOLLOW_LENGTH: readonly CheckId[] = ['channel', 'delay', 'skew', 'loop'];
+
+/** What fails first, then what is close and what fits, each by what is left; last what is to be looked at. */
 export const worstFindingsFirst = (findings: readonly PlanFinding[]): PlanFinding[] =>
-  [...findings].sort((a, b) => RANK[a.verdict] - RANK[b.verdict] || (a.margin ?? 0) - (b.margin ?? 0));
+  [...findings].sort((a, b) => rank(a) - rank(b) || (a.margin ?? 0) - (b.margin ?? 0));
+
+const rank = ({ verdict, check }: PlanFinding): number =>
+  RANK[verdict] + (verdict === 'fits' && FOLLOW_LENGTH.includes(check) ? 0.5 : 0);

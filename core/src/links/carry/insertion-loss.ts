@@ -48,8 +48,14 @@ export function warmLossFactor(temperatureC: number, screened: boolean): number 
   return 1 + 0.004 * mild + 0.006 * Math.max(0, temperatureC - 40);
 }
 
-/** What the model channel of a category loses, dB: the limit at that frequency. */
+/** Where the formula gives less, this is the limit (ISO/IEC 11801-1). */
+const LEAST_LIMIT_DB = 4;
+
+/** What the model channel of a category loses, dB: the limit at that frequency, at least 4 dB. */
 export const channelLimitDb = (category: CableCategory, mhz: number): number =>
+  Math.max(LEAST_LIMIT_DB, modelChannelDb(category, mhz));
+
+const modelChannelDb = (category: CableCategory, mhz: number): number =>
   solidDb(category, mhz) * ((MODEL_CHANNEL.cableM + MODEL_CHANNEL.cordsM * strandedLoss(24)) / 100) +
   MODEL_CHANNEL.connections * connectionDb(category, mhz);
 

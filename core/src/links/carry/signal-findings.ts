@@ -38,7 +38,7 @@ export function signalFindings(
       margin: marginDb / Math.max(1, (signal.mostDb - signal.leastDb) / 2),
       verdict: marginDb < 0 ? 'fails' : marginDb < 1 ? 'close' : 'fits',
       cures:
-        marginDb >= 1 ? [] : edge === 'least' ? weak() : [{ cure: 'attenuate', db: Math.max(1, -marginDb) }],
+        marginDb >= 0 ? [] : edge === 'least' ? weak() : [{ cure: 'attenuate', db: Math.max(1, -marginDb) }],
     },
   ];
 }

@@ -1,4 +1,4 @@
-import type { Diagnosis, Practice, RouteStretch } from '@near-spoke/core';
+import type { Carries, Diagnosis, Practice, RouteStretch, StretchConditions } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -58,6 +58,7 @@ export const job = pgTable('job', {
   hub: text('hub').notNull(),
   scheme: schemeId('scheme').notNull(),
   units: unitSystem('units').notNull(),
+  stretches: jsonb('stretches').$type<StretchConditions[]>().notNull().default([]),
   createdAt: now('created_at'),
   ...edited,
 });
@@ -90,6 +91,8 @@ export const link = pgTable(
       .references(() => cableType.id),
     lengthM: doublePrecision('length_m').notNull(),
     route: jsonb('route').$type<RouteStretch[]>().notNull().default([]),
+    /** What it is to carry, as far as anybody has said. */
+    carries: jsonb('carries').$type<Carries>().notNull().default({}),
     /** Projection of the record, rewritten in the transaction that adds to it (links/standing.ts). */
     stage: linkStage('stage').notNull().default('planned'),
     standing: text('standing').notNull().default(''),
