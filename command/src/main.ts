@@ -1,6 +1,8 @@
 import { closeSync, openSync, readdirSync, readFileSync, readSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { StringDecoder } from 'node:string_decoder';
+import { highsSolver, type LoadedHighs } from '@near-spoke/core';
+import loadHighs from 'highs';
 import { BadInput } from './outcome.js';
 import { spoke } from './spoke.js';
 
@@ -55,7 +57,10 @@ function asBadInput(error: unknown): unknown {
   return new BadInput(code === 'ENOENT' ? 'There is no such file.' : `The file cannot be read (${code}).`);
 }
 
-const { status, out, err } = spoke(process.argv.slice(2), readText, { inFolder, pieces });
+const args = process.argv.slice(2);
+// Loading it takes longer than most commands do.
+const solve = args[0] === 'cut' ? highsSolver((await loadHighs()) as LoadedHighs) : undefined;
+const { status, out, err } = spoke(args, readText, { inFolder, pieces }, solve);
 process.stdout.write(out);
 process.stderr.write(err);
 process.exitCode = status;

@@ -1,5 +1,7 @@
 import { ADAPTER_HELP, adapterCommand } from './adapter.js';
+import type { LinearSolver } from '@near-spoke/core';
 import { CARD_HELP, cardCommand, ORDER_HELP, orderCommand } from './card.js';
+import { CUT_HELP, cutCommand } from './cut.js';
 import { DIAGNOSE_HELP, diagnoseCommand } from './diagnose.js';
 import { IDENTIFY_HELP, identifyCommand } from './identify.js';
 import { LAUNCH_HELP, launchCommand } from './launch.js';
@@ -19,7 +21,7 @@ export type ReadText = (path: string) => string;
 interface Command {
   about: string;
   help: string;
-  run: (args: readonly string[], readText: ReadText, files: TraceFiles) => Outcome;
+  run: (args: readonly string[], readText: ReadText, files: TraceFiles, solve?: LinearSolver) => Outcome;
 }
 
 const COMMANDS: Readonly<Record<string, Command>> = {
@@ -60,6 +62,11 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     run: planCommand,
   },
   power: { about: 'what a link feeds over its data pairs', help: POWER_HELP, run: powerCommand },
+  cut: {
+    about: 'which pieces to cut from which box, and what to buy',
+    help: CUT_HELP,
+    run: (args, readText, _, solve) => cutCommand(args, readText, solve),
+  },
   simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };
 
@@ -72,11 +79,16 @@ ${Object.entries(COMMANDS)
 spoke COMMAND --help tells more.
 `;
 
-/** Runs the command line. Never throws for bad input: that is exit status 2 with a sentence. */
+/**
+ * Runs the command line. Never throws for bad input: that is exit status 2 with a sentence.
+ *
+ * @param solve a linear solver, for what asks for one
+ */
 export function spoke(
   args: readonly string[],
   readText: ReadText,
   files: TraceFiles = NO_TRACE_FILES,
+  solve?: LinearSolver,
 ): Outcome {
   const [name, ...rest] = args;
   if (name === undefined || name === '--help')
@@ -85,7 +97,7 @@ export function spoke(
   if (!command) return bad(`There is no command ${name}.\n${HELP}`);
   if (rest.includes('--help')) return { status: 0, out: command.help, err: '' };
   try {
-    return command.run(rest, readText, files);
+    return command.run(rest, readText, files, solve);
   } catch (error) {
     if (error instanceof BadInput) return bad(`${error.message}\n`);
     throw error;

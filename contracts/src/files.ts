@@ -74,6 +74,46 @@ export const linkPlanFile = z.strictObject({
 });
 export type LinkPlanFile = z.infer<typeof linkPlanFile>;
 
+/** `near-spoke/cutting`: pieces, what is there, and what can be bought. */
+export const cuttingFile = z.strictObject({
+  format: z.literal('near-spoke/cutting', {
+    error: 'The file does not begin with "format": "near-spoke/cutting".',
+  }),
+  formatVersion: z.literal(1),
+  units: units.default('metric'),
+  pieces: z
+    .array(z.strictObject({ label: line(24), lengthM, pull: line(80).optional() }))
+    .min(1, { error: 'Give at least one piece.' })
+    .max(2000, { error: 'At most 2000 pieces at once.' }),
+  have: z
+    .array(
+      z.strictObject({
+        name: line(40),
+        leftM: lengthM,
+        /** Half width of the 95 % interval of what is left; what is surely there is cut from. */
+        u95M: z.number().min(0).max(1000).default(0),
+      }),
+    )
+    .max(200)
+    .default([]),
+  buy: z
+    .array(
+      z.strictObject({
+        name: line(40),
+        lengthM,
+        price: z.number().positive({ error: 'A price is over 0.' }).max(1e7).optional(),
+      }),
+    )
+    .max(12)
+    .default([]),
+  /** Added to every piece for its ends, metres, and as a share of it. */
+  endsM: z.number().min(0).max(20).default(0),
+  allowance: z.number().min(0).max(1).default(0),
+  /** Boxes that stand side by side at the most. */
+  atOnce: z.int().min(1).max(100).default(100),
+});
+export type CuttingFile = z.infer<typeof cuttingFile>;
+
 const place = z.number().positive();
 /** A joint at a contact of an end, or a place in a conductor. */
 const joint = {

@@ -129,6 +129,7 @@ export * from './reflectometry/import/read-csv.js';
 export { SWEEP_WINDOWS, type SweepWindow } from './reflectometry/import/read-touchstone.js';
 export * from './reflectometry/import/read-trace-file.js';
 export * from './materials/reel.js';
+export * from './materials/cutting/highs.js';
 export { type LinearSolver } from './materials/cutting/patterns.js';
 export * from './materials/allowance.js';
 export * from './materials/cutting/plan-cutting.js';

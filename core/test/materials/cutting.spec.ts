@@ -1,22 +1,24 @@
 import * as fc from 'fast-check';
+import loadHighs from 'highs';
 import {
   allowanceOf,
   BadCutting,
+  highsSolver,
   pieceLengthM,
   planCutting,
   pullsOf,
   type BoxSize,
   type CuttingPlan,
   type HeldStock,
+  type LoadedHighs,
   type Piece,
 } from '../../src/index.js';
-import { highsSolver } from './highs-solver.js';
 
 const BOX: BoxSize = { name: 'box of 305 m', lengthM: 305, price: 100 };
 const DRUM: BoxSize = { name: 'drum of 500 m', lengthM: 500, price: 155 };
 const pieces = (...lengths: number[]): Piece[] =>
   lengths.map((lengthM, i) => ({ label: `L${i + 1}`, lengthM }));
-const solve = await highsSolver();
+const solve = highsSolver((await loadHighs()) as LoadedHighs);
 
 /** The least number of boxes, by trying every piece in every box. */
 function fewestBoxes(lengths: readonly number[], boxM: number): number {
