@@ -11,11 +11,11 @@ const FILE = readFileSync(
 );
 const cut = (text: string, ...args: string[]) =>
   spoke(['cut', '-', ...args], () => text, NO_TRACE_FILES, solve);
-type File = {
+interface File {
   pieces: { label: string; lengthM: number }[];
   have: { name: string; leftM: number; u95M?: number }[];
   buy: { name: string; lengthM: number; price?: number }[];
-};
+}
 const changed = (change: (file: File) => void): string => {
   const file = JSON.parse(FILE) as File;
   change(file);

@@ -34,6 +34,7 @@ export const jobChange = z.strictObject({
   version,
   ...z.object({ ...jobFields, stretches: jobStretches }).partial().shape,
 });
+export type JobChange = z.infer<typeof jobChange>;
 
 export const routeStretch = z.strictObject({ name: line(60), lengthM });
 export const label = line(24).regex(/^[\p{L}\p{N}][\p{L}\p{N}._/ -]*$/u, {
@@ -93,3 +94,11 @@ export const newLinks = z.strictObject({
 });
 export const linkChange = z.strictObject({ version, ...z.object(linkFields).partial().shape });
 export type LinkChange = z.infer<typeof linkChange>;
+/** Changes of several links of a job: all, or none. */
+export const linkChanges = z.strictObject({
+  changes: z
+    .array(linkChange.extend({ id: uuid }))
+    .min(1, { error: 'Give at least one change.' })
+    .max(1000, { error: 'At most 1000 links at once.' }),
+});
+export type LinkChanges = z.infer<typeof linkChanges>;

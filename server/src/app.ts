@@ -34,7 +34,8 @@ export function createApp(context: Context, webFolder: string | null): Express {
         useDefaults: false,
         directives: {
           defaultSrc: ["'self'"],
-          scriptSrc: ["'self'"],
+          // The solver that cuts cable is WebAssembly, shipped with the pages.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           // Angular sets component styles through style elements; no script may be inline.
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:'],

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { job, jobChange, link, newJob, newLinks } from '../jobs.js';
+import { job, jobChange, link, linkChanges, newJob, newLinks } from '../jobs.js';
 import {
   activity,
   jobFigures,
@@ -52,6 +52,15 @@ export const jobsEndpoints = {
     access: workers,
     params: inJob,
     body: newLinks,
+    response: z.array(link),
+  },
+  changeLinks: {
+    method: 'patch',
+    path: '/api/jobs/:jobId/links',
+    summary: 'Change the plans of several links, all or none',
+    access: workers,
+    params: inJob,
+    body: linkChanges,
     response: z.array(link),
   },
   jobActivity: {

@@ -8,13 +8,13 @@ import { keepOnce } from '../db/once.js';
 import { activity, crewMember, job, link } from '../db/schema.js';
 import { judgeAgain, judgeLater, ofJob } from '../links/standing.js';
 import { readLinks } from '../links/store.js';
-import { insertLinks } from '../links/plan.js';
-import { changedSince, notFound } from '../problems.js';
+import { changeLink, insertLinks } from '../links/plan.js';
+import { badField, changedSince, notFound } from '../problems.js';
 import { readJob, readJobs } from './store.js';
 
 const LOG_LINES = 200;
 
-type Ids = 'listJobs' | 'addJob' | 'changeJob' | 'listLinks' | 'addLinks' | 'jobActivity';
+type Ids = 'listJobs' | 'addJob' | 'changeJob' | 'listLinks' | 'addLinks' | 'changeLinks' | 'jobActivity';
 
 /** Which stretches were said something else of. */
 function stretchesChanged(before: Job, { stretches }: Partial<Job>): string {
@@ -71,6 +71,22 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
         await insertLinks(tx, params.jobId, body.links, crew.id);
         const wanted = new Set(body.links.map((l) => l.id));
         return (await readLinks(tx, { jobId: params.jobId })).filter((l) => wanted.has(l.id));
+      }),
+
+    changeLinks: ({ params, body, crew }) =>
+      db.transaction(async (tx) => {
+        const own = await readLinks(tx, { jobId: params.jobId });
+        const changes = body.changes.map((change, index) => ({ change, path: `changes[${index}].` }));
+        // Always in one order, so that two people never wait for each other.
+        changes.sort((a, b) => a.change.id.localeCompare(b.change.id));
+        for (const { change, path } of changes) {
+          const { id, ...fields } = change;
+          if (!own.some((link) => link.id === id))
+            throw badField(`${path}id`, 'This job has no such link.', 404);
+          await changeLink(tx, id, fields, crew.id, path);
+        }
+        const wanted = new Set(body.changes.map(({ id }) => id));
+        return (await readLinks(tx, { jobId: params.jobId })).filter(({ id }) => wanted.has(id));
       }),
 
     jobActivity: async ({ params }): Promise<Activity[]> => {

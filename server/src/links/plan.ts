@@ -192,16 +192,26 @@ async function refuseOtherPlan(tx: Sql, plan: NewLink): Promise<void> {
   refuseOther(plannedAs(kept), plan);
 }
 
-/** Changes a link's plan, refusing a write that began from an older version. */
-export async function changeLink(tx: Sql, linkId: string, change: LinkChange, by: string): Promise<Link> {
+/**
+ * Changes a link's plan, refusing a write that began from an older version.
+ *
+ * @param path where the change stands in what was sent
+ */
+export async function changeLink(
+  tx: Sql,
+  linkId: string,
+  change: LinkChange,
+  by: string,
+  path = '',
+): Promise<Link> {
   const [row] = await tx.select().from(link).where(eq(link.id, linkId)).for('update');
   if (!row) throw notFound('link');
   const current = await readLink(tx, linkId);
   if (row.version !== change.version) throw changedSince(current, current.updatedBy, current.updatedAt);
-  (await TypeNames.read(tx)).check('', change);
+  (await TypeNames.read(tx)).check(path, change);
   const [jobRow] = await tx.select().from(job).where(eq(job.id, row.jobId));
   if (!jobRow) throw notFound('job');
-  await refuseLabelTaken(tx, row, change.label);
+  await refuseLabelTaken(tx, row, change.label, path);
   const { version, panel, port, room, outlet, nearConnectorId, farConnectorId, ...fields } = change;
   await tx
     .update(link)
@@ -239,7 +249,8 @@ export async function changeLink(tx: Sql, linkId: string, change: LinkChange, by
 async function refuseLabelTaken(
   tx: Sql,
   row: { id: string; jobId: string; label: string },
-  label?: string,
+  label: string | undefined,
+  path: string,
 ): Promise<void> {
   if (label === undefined || label === row.label) return;
   const [taken] = await tx
@@ -248,6 +259,6 @@ async function refuseLabelTaken(
     .where(and(eq(link.jobId, row.jobId), eq(link.label, label)));
   if (taken)
     throw new Refusal(409, 'Label taken', `This job already has a link ${label}. Give another label.`, {
-      errors: [{ path: 'label', message: 'Already used in this job.' }],
+      errors: [{ path: `${path}label`, message: 'Already used in this job.' }],
     });
 }

@@ -87,6 +87,16 @@ export const routes: Routes = [
         loadComponent: () => import('./jobs/job-page').then((m) => m.JobPage),
       },
       {
+        path: 'jobs/:jobId/plan',
+        title: 'Plan, Near Spoke',
+        loadComponent: () => import('./plan/job-plan').then((m) => m.JobPlan),
+      },
+      {
+        path: 'jobs/:jobId/materials',
+        title: 'Materials, Near Spoke',
+        loadComponent: () => import('./materials/materials-page').then((m) => m.MaterialsPage),
+      },
+      {
         path: 'jobs/:jobId/hand-over',
         title: 'Hand over, Near Spoke',
         loadComponent: () => import('./handover/job-handover').then((m) => m.JobHandover),

@@ -27,8 +27,8 @@ export interface Carries {
 export interface PlannedLink {
   label: string;
   cable: CableType;
-  near: Pick<ConnectorType, 'group'>;
-  far: Pick<ConnectorType, 'group'>;
+  near: Pick<ConnectorType, 'kind'>;
+  far: Pick<ConnectorType, 'kind'>;
   lengthM: number;
   route: readonly RouteStretch[];
   carries: Carries;
@@ -54,7 +54,7 @@ export interface Way {
 
 /** A channel's cords and connections: an end with a plug on it goes straight into the device. */
 export function endsOf({ near, far }: PlannedLink, { cordM }: Surroundings): Way['ends'] {
-  const jacks = [near, far].filter(({ group }) => group !== 'modular plug').length;
+  const jacks = [near, far].filter(({ kind }) => kind !== 'plug').length;
   return { cordsM: jacks * (cordM ?? MODEL_CHANNEL.cordsM / 2), connections: 2 * jacks };
 }
 

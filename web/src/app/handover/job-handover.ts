@@ -17,8 +17,8 @@ import { Store } from '@ngrx/store';
 import { Api, fileAddress } from '../api/api';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { Header } from '../header';
+import { jobStations } from '../jobs/job-stations';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
-import { STOPS } from '../jobs/rooms';
 
 /** A job's handover: what may go, what may not, the sheet and the files, and what happened. */
 @Component({
@@ -68,13 +68,7 @@ export class JobHandover {
           { name: job.title, link: ['/jobs', job.id] },
           { name: 'Hand over' },
         ],
-        STOPS.map((stop) => ({
-          name: stop.name,
-          link: stop.id === 'hand-over' ? ['/jobs', job.id, 'hand-over'] : ['/jobs', job.id],
-          query: stop.id === 'hand-over' ? undefined : { at: stop.id },
-          reached: true,
-          here: stop.id === 'hand-over',
-        })),
+        jobStations(job.id, this.links(), 'hand-over'),
       );
     });
   }

@@ -25,6 +25,7 @@ import { Header } from '../header';
 import { Keys } from '../keys/keys';
 import { sessionFeature } from '../session/session.state';
 import { AddLinks } from './add-links';
+import { jobStations } from './job-stations';
 import { JobEvents, jobsFeature } from './jobs.state';
 import { LinkTable } from './link-table';
 import { mostUrgent, ROOM_OF_STAGE, STOPS } from './rooms';
@@ -100,16 +101,9 @@ export class JobPage {
     effect(() => {
       const job = this.job();
       if (!job) return;
-      const here = this.stop()?.id;
       header.show(
         [{ name: job.site, link: '/jobs' }, { name: job.title }],
-        STOPS.map((stop) => ({
-          name: stop.name,
-          link: stop.id === 'hand-over' ? ['/jobs', job.id, 'hand-over'] : ['/jobs', job.id],
-          query: stop.id === 'hand-over' ? undefined : { at: stop.id },
-          reached: this.links().length > 0 && stopReached(stop.id, this.links()),
-          here: stop.id === here,
-        })),
+        jobStations(job.id, this.links(), this.stop()?.id),
       );
     });
     inject(Keys).use(
@@ -145,12 +139,4 @@ export class JobPage {
     if (job)
       this.dialog.open(AddLinks, { data: { job, links: this.links() }, width: '640px', maxWidth: '96vw' });
   }
-}
-
-/** A stop is reached when some link has come that far. */
-function stopReached(stop: string, links: readonly Link[]): boolean {
-  if (stop === 'plan') return true;
-  if (stop === 'terminate') return links.some((l) => l.stage !== 'planned');
-  if (stop === 'verify') return links.some((l) => ['failed', 'proved', 'handed-over'].includes(l.stage));
-  return links.some((l) => l.stage === 'handed-over');
 }

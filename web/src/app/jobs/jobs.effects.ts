@@ -104,3 +104,31 @@ export const addLinks = createEffect(
     ),
   { functional: true },
 );
+
+export const editLinks = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(JobEvents.linksEdited),
+      concatMap(({ jobId, changes }) =>
+        api.call('changeLinks', { params: { jobId }, body: { changes } }).pipe(
+          map((links) => JobEvents.linksAdded({ jobId, links })),
+          orFailed(),
+        ),
+      ),
+    ),
+  { functional: true },
+);
+
+export const editJob = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(JobEvents.jobEdited),
+      concatMap(({ jobId, change }) =>
+        api.call('changeJob', { params: { jobId }, body: change }).pipe(
+          map((job) => JobEvents.jobChanged({ job })),
+          orFailed(),
+        ),
+      ),
+    ),
+  { functional: true },
+);

@@ -1,4 +1,13 @@
-import type { Job, Kit, Link, LinkDetail, NewLink, Problem } from '@near-spoke/contracts';
+import type {
+  Job,
+  JobChange,
+  Kit,
+  Link,
+  LinkChanges,
+  LinkDetail,
+  NewLink,
+  Problem,
+} from '@near-spoke/contracts';
 import { createEntityAdapter, type EntityState } from '@ngrx/entity';
 import {
   createActionGroup,
@@ -25,6 +34,9 @@ export const JobEvents = createActionGroup({
     'Job Added': props<{ job: Job }>(),
     'Links Drafted': props<{ jobId: string; links: NewLink[] }>(),
     'Links Added': props<{ jobId: string; links: Link[] }>(),
+    'Links Edited': props<{ jobId: string; changes: LinkChanges['changes'] }>(),
+    'Job Edited': props<{ jobId: string; change: JobChange }>(),
+    'Job Changed': props<{ job: Job }>(),
     /** A link was worked on elsewhere in the application. */
     'Link Changed': props<{ link: LinkDetail['link'] }>(),
     'Request Failed': props<{ problem: Problem }>(),
@@ -64,11 +76,17 @@ export const jobsFeature = createFeature({
       const kept = state.linksOf === jobId ? {} : { links: linkAdapter.getInitialState(), linksOf: null };
       return { ...state, ...kept, busy: true, problem: null };
     }),
-    on(JobEvents.jobDrafted, JobEvents.linksDrafted, (state): State => ({
-      ...state,
-      busy: true,
-      problem: null,
-    })),
+    on(
+      JobEvents.jobDrafted,
+      JobEvents.linksDrafted,
+      JobEvents.linksEdited,
+      JobEvents.jobEdited,
+      (state): State => ({
+        ...state,
+        busy: true,
+        problem: null,
+      }),
+    ),
     on(JobEvents.jobsRead, (state, { jobs }): State => ({
       ...state,
       jobs: jobAdapter.setAll(jobs, state.jobs),
@@ -82,7 +100,7 @@ export const jobsFeature = createFeature({
       busy: false,
     })),
     on(JobEvents.kitRead, (state, { kit }): State => ({ ...state, kit })),
-    on(JobEvents.jobAdded, (state, { job }): State => ({
+    on(JobEvents.jobAdded, JobEvents.jobChanged, (state, { job }): State => ({
       ...state,
       jobs: jobAdapter.upsertOne(job, state.jobs),
       busy: false,

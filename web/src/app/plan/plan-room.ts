@@ -21,11 +21,18 @@ import {
   checkPlan,
   endsALink,
   runsALink,
+  type Carries,
+  type PlanFinding,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents, linkFeature } from '../link/link.state';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { sessionFeature } from '../session/session.state';
+import { CarriesForm } from './carries-form';
+import { FindingList } from './finding-list';
+import { plannedLinks } from './planned-links';
+import { Planning } from './planning';
 
 type Draft = ReturnType<PlanRoom['form']['getRawValue']>;
 const FIELD_NAMES: Record<keyof Omit<Draft, 'route'>, string> = {
@@ -43,7 +50,16 @@ const FIELD_NAMES: Record<keyof Omit<Draft, 'route'>, string> = {
 /** A link's plan: where it goes, with what, how far, and what speaks against it. */
 @Component({
   selector: 'ns-plan-room',
-  imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  imports: [
+    ReactiveFormsModule,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    CarriesForm,
+    FindingList,
+  ],
+  providers: [Planning],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-room.html',
   styleUrl: './plan-room.scss',
@@ -108,7 +124,46 @@ export class PlanRoom {
     return checkPlan({ cable, near, far, lengthM: this.toM(draft.length), route: this.routeOf(draft) });
   });
 
+  /** What it is to carry, as far as it was changed here; null while a figure is missing. */
+  protected readonly carries = signal<Carries | null | undefined>(undefined);
+  protected readonly drafted = computed(() => this.carries() ?? this.detail().link.carries);
+  private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
+  private readonly links = this.store.selectSignal(jobsFeature.selectAllLinks);
+  protected readonly cable = computed(() => {
+    this.value();
+    return this.kit()?.cables.find(({ id }) => id === this.form.controls.cableTypeId.value);
+  });
+  protected readonly findings = signal<readonly PlanFinding[]>([]);
+
   constructor() {
+    const planning = inject(Planning);
+    effect(() => {
+      const { jobId } = this.detail().link;
+      untracked(() => this.store.dispatch(JobEvents.jobOpened({ jobId })));
+    });
+    effect(() => {
+      this.value();
+      const { link } = this.detail();
+      const kit = this.kit();
+      const job = this.jobs()[link.jobId];
+      if (!kit || !job || this.links().length === 0) return;
+      const draft = this.form.getRawValue();
+      const mine = {
+        ...link,
+        cableTypeId: draft.cableTypeId,
+        near: { ...link.near, connectorId: draft.nearConnectorId },
+        far: { ...link.far, connectorId: draft.farConnectorId },
+        lengthM: Math.max(0.1, this.toM(draft.length)),
+        route: this.routeOf(draft).filter(({ lengthM }) => lengthM > 0),
+        carries: this.drafted(),
+      };
+      // Its neighbours count: what they carry warms it.
+      const all = this.links().map((one) => (one.id === link.id ? mine : one));
+      planning.ask(
+        { links: plannedLinks(all, kit), conditions: job.stretches, cables: kit.cables },
+        ({ links }) => this.findings.set(links.find(({ label }) => label === link.label)?.findings ?? []),
+      );
+    });
     let filledFrom: string | null = null;
     effect(() => {
       const { link } = this.detail();
@@ -153,12 +208,18 @@ export class PlanRoom {
       route.push(this.stretch(name, cableLengthFromM(lengthM, this.detail().units)));
     this.form.patchValue(this.toDraft(link));
     this.form.markAsPristine();
+    this.carries.set(undefined);
     this.version.set(link.version);
     if (!this.mayWork()) this.form.disable();
   }
 
   private routeOf(draft: Draft) {
     return draft.route.map(({ name, length }) => ({ name, lengthM: this.toM(length) }));
+  }
+
+  protected say(carries: Carries | null): void {
+    this.carries.set(carries);
+    this.form.markAsDirty();
   }
 
   protected addStretch(): void {
@@ -195,6 +256,7 @@ export class PlanRoom {
       ...same,
       lengthM: this.toM(length),
       route: this.routeOf(draft),
+      ...(this.carries() ? { carries: this.drafted() } : {}),
     };
     this.store.dispatch(LinkEvents.planEdited({ linkId: this.detail().link.id, change }));
   }

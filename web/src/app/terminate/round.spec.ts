@@ -1,6 +1,6 @@
 import { JobEvents } from '../jobs/jobs.state';
 import { LinkEvents } from '../link/link.state';
-import { someDetail, someLink } from '../testing/links';
+import { someDetail, someJob, someLink } from '../testing/links';
 import { showRoom, type Room } from '../testing/rooms';
 import { likeEnds } from './round';
 import { RoundPage } from './round-page';
@@ -33,19 +33,7 @@ describe('like ends', () => {
 describe('a termination round', () => {
   async function begin(): Promise<Room<RoundPage>> {
     const room = await showRoom(RoundPage, { inputs: { jobId: 'job' } });
-    const job = {
-      id: 'job',
-      site: 'Quay',
-      title: 'Hall',
-      hub: 'CR-1',
-      scheme: 'T568B' as const,
-      units: 'metric' as const,
-      version: 1,
-      updatedAt: '2026-11-02T08:00:00.000Z',
-      updatedBy: 'Tobi',
-      stages: { planned: 3, 'one-end': 0, 'both-ends': 0, failed: 0, proved: 0, 'handed-over': 0 },
-    };
-    room.store.dispatch(JobEvents.jobAdded({ job }));
+    room.store.dispatch(JobEvents.jobAdded({ job: someJob() }));
     room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links: [open('A'), open('B'), open('C')] }));
     await room.fixture.whenStable();
     room.page.querySelector<HTMLButtonElement>('.choose button')?.click();
