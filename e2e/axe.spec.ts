@@ -107,7 +107,20 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await clean(page, 'colours');
       await press(page, 'Escape');
       await page.getByRole('link', { name: 'Plan' }).click();
+      await expect(page.locator('ns-finding-list summary')).toBeVisible();
       await clean(page, 'plan');
+      await page.getByRole('link', { name: 'Ticket hall refit' }).click();
+      await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Plan' }).click();
+      await expect(page.locator('td.least').first()).not.toBeEmpty();
+      await page
+        .getByRole('button', { name: /roof tray/ })
+        .first()
+        .click();
+      await page.getByRole('checkbox', { name: 'P1-19 with others' }).check();
+      await clean(page, 'plan of the job');
+      await page.getByRole('link', { name: 'Materials and cutting' }).click();
+      await expect(page.locator('ns-cut-strips').first()).toBeVisible();
+      await clean(page, 'materials');
     });
 
     test('testing many, observing, figures', async ({ page }) => {

@@ -89,9 +89,9 @@ test('a plan says what speaks against it before it is saved', async ({ page }) =
   await openJob(page);
   await openLink(page, 'D-05');
   await page.getByRole('link', { name: 'Plan' }).click();
-  await expect(page.getByText('Nothing that we can see')).toBeVisible();
+  await expect(page.getByText('Route, cable and connectors agree.')).toBeVisible();
   await page.getByLabel('Length, m').fill('95');
-  await expect(page.getByText(/over the 90 m limit/)).toBeVisible();
+  await expect(page.getByText(/95\.0 m of cable, 90\.0 m is the most/)).toBeVisible();
   await expect(page.getByText(/The route adds up to 18.4 m/)).toBeVisible();
 });
 

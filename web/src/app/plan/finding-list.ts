@@ -39,7 +39,10 @@ const MARKS = { fails: 'Wrong', close: 'Close', look: 'Look', fits: 'Fits' } as 
     </ul>
     @if (fitting().length > 0) {
       <details>
-        <summary class="small">{{ fitting().length }} more checks, all with room to spare</summary>
+        <summary class="small">
+          {{ lines().length > 0 ? fitting().length + ' more checks' : 'All ' + fitting().length + ' checks' }}
+          have room to spare
+        </summary>
         <ul class="small fitting">
           @for (line of fitting(); track $index) {
             <li>
