@@ -51,3 +51,34 @@ test('a plan is held against what limits it: a stretch grows hot, links are fed 
   await page.getByRole('button', { name: 'Shopping list, CSV' }).click();
   expect((await saving).suggestedFilename()).toBe('shopping-list.csv');
 });
+
+test('a spreadsheet in feet becomes planned links: a cell is mended, all are added, and each knows its limits', async ({
+  page,
+}) => {
+  await enter(page, 'Tobi Lund');
+  await openJob(page, 'Visitor dome');
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Plan' }).click();
+  await expect(page.locator('td.least').first()).not.toBeEmpty();
+  await press(page, 'i');
+  const dialog = page.getByRole('dialog');
+  const cells = dialog.getByLabel('Cells, pasted with their heads');
+  await expect(cells).toBeFocused();
+  const rows = Array.from(
+    { length: 12 },
+    (_, n) =>
+      `W-${String(n + 1).padStart(2, '0')}\t${n + 21}\tseat ${n + 1}\tAuditorium\t${90 + 20 * n}\track 6 ft; hall duct ${84 + 20 * n}`,
+  );
+  const list = (...more: string[]) =>
+    ['Seats', 'Link\tPort\tDevice\tRoom\tLength (ft)\tRoute', ...rows, ...more].join('\n');
+  await cells.fill(list('W-01\t40\tstage\tAuditorium\tlong\t'));
+  await expect(dialog.getByRole('alert')).toContainText('Row 15, label: W-01 stands in row 3 already.');
+  await expect(dialog.getByRole('alert')).toContainText('Row 15, length: long is no length');
+  await cells.fill(list());
+  await dialog.getByRole('button', { name: 'Add 12 links' }).click();
+  await expect(dialog).toBeHidden();
+  const row = (label: string) =>
+    page.locator('ns-job-plan tr').filter({ has: page.getByRole('button', { name: label, exact: true }) });
+  await expect(row('W-01')).toContainText('90 ft');
+  await expect(row('W-12')).toContainText('length: 15 ft short');
+  await expect(page.getByRole('button', { name: /hall duct/ })).toContainText('12 cables');
+});

@@ -13,6 +13,7 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { demoPerson } from './lib/caller.mjs';
+import { cuttingBench, cuttingReport } from './lib/cutting-bench.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { loadBench, loadReport } from './lib/load-bench.mjs';
@@ -189,6 +190,7 @@ last table row and last spoke are there.
 const PAGE = join(root, 'docs/performance.md');
 const HEADS = {
   load: '## A large job and a crowd',
+  cutting: '## Cutting',
   judgement: '## Judgement',
   reflectometry: '## Reflectometry',
   traces: '## Traces of another world',
@@ -291,7 +293,7 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `judgement`, `reflectometry` or `traces` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `cutting`, `judgement`, `reflectometry` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
@@ -299,6 +301,10 @@ await runMain(async () => {
   const asked = (part) => only === undefined || only === part;
   if (asked('application')) await benchApplication();
   if (asked('load')) writePart('load', loadReport(await loadBench()));
+  if (asked('cutting')) {
+    say('Cutting 240 random jobs.');
+    writePart('cutting', cuttingReport(await cuttingBench()));
+  }
   if (asked('judgement')) {
     say('Judging 20,000 histories, or as many as HISTORIES says: most of an hour on two cores.');
     writePart('judgement', judgementReport(await judgementBench()));

@@ -37,13 +37,26 @@ const openAdapter = async (page, name) => {
   await page.getByRole('link', { name }).click();
   await page.locator('ns-lead-bench').waitFor();
 };
+const openPlan = async (page, title) => {
+  await openJob(page, title);
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Plan' }).click();
+  await page.locator('td.least').first().waitFor();
+};
 const step = (page, name) => page.getByRole('button', { name }).click();
 
 /** One picture per main view: what is done, from the jobs' list on, to come to it. Nothing is recorded on the way. */
 const VIEWS = [
   { name: 'jobs', go: (page) => page.goto('/jobs') },
   { name: 'job', go: (page) => openJob(page) },
-  { name: 'plan', go: (page) => openLink(page, 'P1-16', 'Plan') },
+  { name: 'job-plan', go: (page) => openPlan(page, 'Visitor dome') },
+  {
+    name: 'materials',
+    go: async (page) => {
+      await openPlan(page, 'Visitor dome');
+      await page.getByRole('link', { name: 'Materials and cutting' }).click();
+      await page.locator('ns-cut-strips').nth(2).waitFor();
+    },
+  },
   {
     name: 'terminate-plug',
     go: async (page) => {
@@ -111,17 +124,6 @@ const VIEWS = [
     go: async (page) => {
       await page.goto('/kit/reels');
       await page.getByText('Ledger and measurement disagree.').waitFor();
-    },
-  },
-  {
-    name: 'break-a-line',
-    go: async (page) => {
-      await page.goto('/bench/line?tool=break');
-      await page.getByLabel('Fault').selectOption('Water in the cable');
-      await page
-        .getByText(/wet or crushed stretch|wet, or a path across/)
-        .first()
-        .waitFor();
     },
   },
   {

@@ -17,13 +17,14 @@ const quantile = (values, q) => {
 const sum = (rows, of) => rows.reduce((total, row) => total + of(row), 0);
 
 /** Bundles one script of the benchmark. */
-export async function bundled(entry, folder) {
+export async function bundled(entry, folder, { external = [] } = {}) {
   const outfile = join(folder, `${entry}.mjs`);
   await build({
     entryPoints: [join(root, `scripts/lib/${entry}.ts`)],
     bundle: true,
     platform: 'node',
     format: 'esm',
+    external,
     outfile,
     logLevel: 'error',
   });

@@ -35,6 +35,7 @@ import { Keys } from '../keys/keys';
 import { sessionFeature } from '../session/session.state';
 import { CarriesForm } from './carries-form';
 import { FindingList } from './finding-list';
+import { ImportList } from './import-list';
 import { plannedLinks } from './planned-links';
 import { Planning } from './planning';
 import { RouteBranches } from './route-branches';
@@ -176,6 +177,12 @@ export class JobPlan {
     });
     inject(Keys).use(
       [
+        {
+          key: 'i',
+          words: 'take links from a spreadsheet',
+          run: () => this.importList(),
+          when: () => this.mayWork(),
+        },
         { key: 'n', words: 'add links', run: () => this.addLinks(), when: () => this.mayWork() },
         { key: 'ArrowDown', words: 'the next link', run: () => this.step(1) },
         { key: 'ArrowUp', words: 'the link before', run: () => this.step(-1) },
@@ -228,6 +235,16 @@ export class JobPlan {
     const change = { version: job.version, stretches: [...others, kept] };
     this.store.dispatch(JobEvents.jobEdited({ jobId: job.id, change }));
     this.openStretch.set(null);
+  }
+
+  protected importList(): void {
+    const [job, kit] = [this.job(), this.kit()];
+    if (job && kit)
+      this.dialog.open(ImportList, {
+        data: { job, kit, links: this.links() },
+        width: '1120px',
+        maxWidth: '96vw',
+      });
   }
 
   protected addLinks(): void {
