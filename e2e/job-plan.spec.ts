@@ -37,6 +37,15 @@ test('a plan is held against what limits it: a stretch grows hot, links are fed 
   await page.reload();
   await expect(row('V-05')).toContainText('warmth:');
 
+  // The path's duct turns out longer: all that run in it follow, and one is over its limit now.
+  await expect(row('V-06')).toContainText('length: 8 ft to spare');
+  await page.getByRole('button', { name: /path duct/ }).click();
+  await page.getByLabel('Longer by').fill('12');
+  await page.getByRole('button', { name: 'Keep the stretch' }).click();
+  await expect(row('V-06')).toContainText('299 ft');
+  await expect(row('V-06')).toContainText('length: 4 ft short');
+  await expect(row('V-08')).toContainText('224 ft');
+
   // By keyboard from link to link.
   await page.getByRole('button', { name: 'V-01', exact: true }).click();
   await press(page, 'ArrowDown');

@@ -97,6 +97,7 @@ export * from './links/list/columns.js';
 export * from './links/list/list-length.js';
 export * from './links/list/read-list.js';
 export * from './links/route-tree.js';
+export * from './links/stretch-moved.js';
 export * from './links/standing.js';
 export * from './links/figures.js';
 export * from './links/found.js';

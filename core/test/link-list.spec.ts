@@ -6,6 +6,7 @@ import {
   listLengthM,
   readLinkList,
   routeTree,
+  stretchMoved,
   branchLines,
   unitInHead,
   type ListReading,
@@ -145,5 +146,26 @@ describe('the ways of a job', () => {
       [2, 'roof', 'c', 'c', 1],
       [1, 'tray', 'bb', 'bb', 2],
     ]);
+  });
+
+  it('a stretch that turns out longer moves every link in it, and no other; a way is never used up', () => {
+    const link = {
+      lengthM: 31.4,
+      route: [
+        { name: 'shelf', lengthM: 1.4 },
+        { name: 'tray', lengthM: 30 },
+      ],
+    };
+    expect(stretchMoved(link, 'tray', 2.5)).toEqual({
+      lengthM: 33.9,
+      route: [
+        { name: 'shelf', lengthM: 1.4 },
+        { name: 'tray', lengthM: 32.5 },
+      ],
+    });
+    expect(stretchMoved(link, 'riser', 2)).toBeNull();
+    expect(stretchMoved(link, 'shelf', -1.4)).toBeNull();
+    const back = stretchMoved(stretchMoved(link, 'tray', 7.123) ?? link, 'tray', -7.123);
+    expect(back).toEqual(link);
   });
 });

@@ -70,6 +70,28 @@ describe('a job’s plan', () => {
     expect(kept.change).toEqual({ version: 7, stretches: [other, { ...roof(45), temperatureC: 55 }] });
   });
 
+  it('lengthens a stretch for every link that runs in it, and never uses a way up', async () => {
+    const elsewhere = mast(3, { route: [{ name: 'shelf', lengthM: 80 }] });
+    const room = await show([mast(1), mast(2), elsewhere]);
+    const open = async (): Promise<MatInputHarness> => {
+      [...room.page.querySelectorAll<HTMLButtonElement>('ns-route-branches button')].at(1)?.click();
+      await room.fixture.whenStable();
+      return room.loader.getHarness(MatInputHarness.with({ label: 'Longer by' }));
+    };
+    const keep = async (): Promise<void> =>
+      (await room.loader.getHarness(MatButtonHarness.with({ text: 'Keep the stretch' }))).click();
+    await (await open()).setValue('-70');
+    await keep();
+    expect(room.text('[role=alert]')).toBe('Nothing would be left of roof on M-01: shorten it by less.');
+    await (await open()).setValue('4,5');
+    await keep();
+    const sent = room.asked.at(-1) as ReturnType<typeof JobEvents.linksEdited>;
+    expect(sent.changes.map(({ id, lengthM, route }) => [id, lengthM, route?.at(1)?.lengthM])).toEqual([
+      ['m1', 84.5, 74.5],
+      ['m2', 84.5, 74.5],
+    ]);
+  });
+
   it('says for several links at once what they carry, each by the version that was seen', async () => {
     const room = await show([mast(1), mast(2), mast(3)]);
     for (const label of ['M-01', 'M-03'])

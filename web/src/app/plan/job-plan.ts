@@ -20,6 +20,7 @@ import {
   findingHeadline,
   formatCableLength,
   powerTypeOf,
+  stretchMoved,
   type Carries,
   type JobFindings,
   type PlanFinding,
@@ -136,6 +137,7 @@ export class JobPlan {
   });
 
   protected readonly openStretch = signal<string | null>(null);
+  protected readonly stretchTrouble = signal('');
   protected readonly stretch = computed(() =>
     this.findings()?.stretches.find(({ name }) => name === this.openStretch()),
   );
@@ -227,13 +229,38 @@ export class JobPlan {
     this.picked.set(new Set());
   }
 
-  protected keepStretch({ name, temperatureC, space, closed, ductMm, mainsMm }: StretchUse): void {
+  /** What a stretch is like is the job's; what it is longer by goes to every link that runs in it, all or none. */
+  protected keepStretch({ stretch, byM }: { stretch: StretchUse; byM: number }): void {
     const job = this.job();
     if (!job) return;
+    const { name, temperatureC, space, closed, ductMm, mainsMm } = stretch;
+    const inIt = this.links().filter(({ route }) => route.some((one) => one.name === name));
+    const moved = inIt.map((link) => ({ link, to: stretchMoved(link, name, byM) }));
+    const used = moved.find(({ to }) => to === null);
+    this.stretchTrouble.set(
+      used && byM !== 0 ? `Nothing would be left of ${name} on ${used.link.label}: shorten it by less.` : '',
+    );
+    if (this.stretchTrouble() !== '') return;
     const kept = { name, temperatureC, space, closed, ductMm, mainsMm };
-    const others = job.stretches.filter((stretch) => stretch.name !== name);
-    const change = { version: job.version, stretches: [...others, kept] };
-    this.store.dispatch(JobEvents.jobEdited({ jobId: job.id, change }));
+    const others = job.stretches.filter((one) => one.name !== name);
+    const was = this.stretch();
+    const same = (['temperatureC', 'space', 'closed', 'ductMm', 'mainsMm'] as const).every(
+      (field) => was?.[field] === kept[field],
+    );
+    if (!same)
+      this.store.dispatch(
+        JobEvents.jobEdited({
+          jobId: job.id,
+          change: { version: job.version, stretches: [...others, kept] },
+        }),
+      );
+    if (byM !== 0)
+      this.store.dispatch(
+        JobEvents.linksEdited({
+          jobId: job.id,
+          changes: moved.flatMap(({ link: { id, version }, to }) => (to ? [{ id, version, ...to }] : [])),
+        }),
+      );
     this.openStretch.set(null);
   }
 

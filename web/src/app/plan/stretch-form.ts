@@ -4,7 +4,14 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
-import { ORDINARY, SPACES, type Space, type StretchUse, type UnitSystem } from '@near-spoke/core';
+import {
+  cableLengthToM,
+  ORDINARY,
+  SPACES,
+  type Space,
+  type StretchUse,
+  type UnitSystem,
+} from '@near-spoke/core';
 import { NumberField } from '../ui/number-field';
 
 const SPACE_NAMES: Readonly<Record<Space, string>> = {
@@ -60,6 +67,14 @@ const MM_PER_INCH = 25.4;
         [least]="0"
         [most]="metric() ? 10000 : 400"
       />
+      <ns-number-field
+        formControlName="longer"
+        label="Longer by"
+        [unit]="metric() ? 'm' : 'ft'"
+        [least]="-1000"
+        [most]="1000"
+      />
+      <p class="small quiet">Longer, or with a minus shorter: every link in it follows.</p>
       <mat-checkbox formControlName="closed">Closed in, or under insulation: warmth stays</mat-checkbox>
       <div class="row">
         <button matButton="filled" [disabled]="form.invalid || busy()">Keep the stretch</button>
@@ -76,6 +91,7 @@ const MM_PER_INCH = 25.4;
     }
     mat-form-field:first-child,
     mat-checkbox,
+    p,
     .row {
       grid-column: 1 / -1;
     }
@@ -89,7 +105,7 @@ export class StretchForm {
   readonly stretch = input.required<StretchUse>();
   readonly units = input.required<UnitSystem>();
   readonly busy = input(false);
-  readonly kept = output<StretchUse>();
+  readonly kept = output<{ stretch: StretchUse; byM: number }>();
   readonly left = output<void>();
 
   protected readonly spaces = SPACES;
@@ -100,6 +116,7 @@ export class StretchForm {
     duct: [null as number | null],
     mains: [null as number | null],
     closed: [false],
+    longer: [null as number | null],
   });
 
   constructor() {
@@ -115,6 +132,7 @@ export class StretchForm {
           temperature: metric ? temperatureC : Math.round(temperatureC * 1.8 + 32),
           duct: small(ductMm),
           mains: small(mainsMm),
+          longer: null,
         }),
       );
     });
@@ -125,18 +143,19 @@ export class StretchForm {
 
   protected save(): void {
     if (this.form.invalid) return;
-    const { space, closed, temperature, duct, mains } = this.form.getRawValue();
+    const { space, closed, temperature, duct, mains, longer } = this.form.getRawValue();
     const metric = this.metric();
     const mm = (figure: number | null): number | null =>
       figure === null ? null : metric ? figure : figure * MM_PER_INCH;
     const celsius = temperature ?? ORDINARY.temperatureC;
-    this.kept.emit({
+    const stretch = {
       ...this.stretch(),
       space,
       closed,
       temperatureC: metric ? celsius : Math.round(((celsius - 32) / 1.8) * 10) / 10,
       ductMm: mm(duct),
       mainsMm: mm(mains),
-    });
+    };
+    this.kept.emit({ stretch, byM: cableLengthToM(longer ?? 0, this.units()) });
   }
 }
