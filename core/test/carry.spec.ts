@@ -264,6 +264,13 @@ describe('other runs', () => {
     expect(link(1)?.cures[0]?.cure).toBe('attenuate');
   });
 
+  it('a telephone line is one by its socket too, whatever cable it runs in', () => {
+    const line = planned({ cable: cable('cat5e-u'), far: connector('phone-socket'), lengthM: 120 });
+    expect(findings(line).map(({ check }) => check)).toEqual(['telephone-loop']);
+    expect(found({ ...line, far: jack }, 'permanent-link')?.verdict).toBe('fails');
+    expect(found({ ...line, carries: { data: '100base-tx' } }, 'permanent-link')?.verdict).toBe('fails');
+  });
+
   it('a bus reaches by its speed', () => {
     expect(busReachM({ law: 'rs-485', bitPerS: 1_000_000 })).toBe(100);
     expect(busReachM({ law: 'rs-485', bitPerS: 9600 })).toBe(1200);

@@ -27,8 +27,8 @@ export interface Carries {
 export interface PlannedLink {
   label: string;
   cable: CableType;
-  near: Pick<ConnectorType, 'kind'>;
-  far: Pick<ConnectorType, 'kind'>;
+  near: Pick<ConnectorType, 'kind' | 'group'>;
+  far: Pick<ConnectorType, 'kind' | 'group'>;
   lengthM: number;
   route: readonly RouteStretch[];
   carries: Carries;
@@ -45,6 +45,11 @@ export interface Surroundings {
   /** Length of a cord at one end, metres: half of the model's where nobody has said. */
   cordM?: number | undefined;
 }
+
+/** A telephone line, by its cable or by what is on its ends, whatever cable it runs in: no data link's limits hold for it. */
+export const isTelephone = ({ cable, near, far, carries }: PlannedLink): boolean =>
+  cable.use === 'telephone' ||
+  (carries.data === undefined && [near, far].some(({ group }) => group === 'telephone socket'));
 
 /** A link's way with what hangs on its ends. */
 export interface Way {
