@@ -195,6 +195,19 @@ describe('power over the pairs', () => {
     );
   });
 
+  it('a device that wants more than its type promises has to be fed otherwise, however near it is', () => {
+    const near = planned({ lengthM: 5, carries: { power: { type: 'type-2', deviceW: 28 } } });
+    const power = found(near, 'power');
+    expect([power?.verdict, power?.is]).toEqual(['fails', 25.5]);
+    expect(power?.cures).toEqual([
+      jasmine.objectContaining({ cure: 'other-feed', feed: { type: 'type-3', deviceW: 28 } }),
+      jasmine.objectContaining({ cure: 'other-feed', feed: { type: 'type-4', deviceW: 28 } }),
+    ]);
+    expect(
+      found(planned({ lengthM: 5, carries: { power: { type: 'type-2', deviceW: 25.5 } } }), 'power')?.verdict,
+    ).toBe('fits');
+  });
+
   it('a bundle’s middle warms by a part in its number and a part in its root', () => {
     const rise = (fed: number) => bundleRiseC({ fed, jacketMm: 5.2, wattPerM: 0.0675, closed: false });
     // 100 cables of 24 AWG at 0.6 A a pair: 6.75 W/m. Through 4 pi 0.15: 3.6; off a radius of 29 mm at 8: 4.6.

@@ -177,7 +177,9 @@ export function feedLink(
       temperatures[i] = Math.min(150, piece.temperatureC + rise);
     });
   }
-  const mostW = mostPowerW(supply, ohm);
+  // A type promises so much at the device: one that wants more is no device of that type, however short the wire.
+  const promisedW = kind.deviceW !== null && feed.deviceW > kind.deviceW ? kind.deviceW : Infinity;
+  const mostW = Math.min(mostPowerW(supply, ohm), promisedW);
   const hottestC = Math.max(...temperatures);
   return {
     ohm,
