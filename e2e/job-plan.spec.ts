@@ -1,81 +1,35 @@
-import { enter, expect, openJob, press, test } from './crew';
+import { enter, expect, press, test } from './crew';
 
-test('a plan is held against what limits it: a stretch grows hot, links are fed together, a cure is read off', async ({
+test('a sheet in feet becomes a plan: mended, added whole, fed together, its duct hot and longer, and cut from boxes', async ({
   page,
 }) => {
   await enter(page, 'Ines Varga');
-  await openJob(page, 'Visitor dome');
-  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Plan' }).click();
-  const row = (label: string) =>
-    page.locator('ns-job-plan tr').filter({ has: page.getByRole('button', { name: label, exact: true }) });
-  await expect(row('V-08')).toContainText('power: 1.9 W short');
-  await expect(row('V-07')).toContainText('length: 6 ft short');
-
-  // One link's cure stands beside it.
-  await page.getByRole('button', { name: 'V-08', exact: true }).click();
-  await expect(page.getByRole('heading', { name: 'V-08: will it carry?' })).toBeVisible();
-  await expect(page.locator('.side')).toContainText('no longer than 138 ft');
-
-  // Several links at once.
-  for (const label of ['V-03', 'V-04', 'V-05'])
-    await page.getByRole('checkbox', { name: `${label} with others` }).check();
-  await page.getByRole('combobox', { name: 'Power over it' }).click();
-  await page.getByRole('option', { name: /^type 4/ }).click();
-  await expect(page.getByRole('button', { name: 'Set it for 3 links' })).toBeDisabled();
-  await page.getByLabel('Device takes').fill('71');
-  await page.getByRole('button', { name: 'Set it for 3 links' }).click();
-  await expect(row('V-05')).toContainText('71 W');
-
-  // The gallery under a summer roof, closed in: what runs there warms itself over what it is made for.
-  await expect(row('V-05')).not.toContainText('short');
-  await page.getByRole('button', { name: /gallery tray/ }).click();
-  await page.getByLabel('Warmest air').fill('138');
-  await page.getByRole('checkbox', { name: /Closed in/ }).check();
-  await page.getByRole('button', { name: 'Keep the stretch' }).click();
-  await expect(row('V-05')).toContainText('warmth:');
-  await expect(row('V-05')).toContainText('short');
-  await page.reload();
-  await expect(row('V-05')).toContainText('warmth:');
-
-  // The path's duct turns out longer: all that run in it follow, and one is over its limit now.
-  await expect(row('V-06')).toContainText('length: 8 ft to spare');
-  await page.getByRole('button', { name: /path duct/ }).click();
-  await page.getByLabel('Longer by').fill('12');
-  await page.getByRole('button', { name: 'Keep the stretch' }).click();
-  await expect(row('V-06')).toContainText('299 ft');
-  await expect(row('V-06')).toContainText('length: 4 ft short');
-  await expect(row('V-08')).toContainText('224 ft');
-
-  // By keyboard from link to link.
-  await page.getByRole('button', { name: 'V-01', exact: true }).click();
-  await press(page, 'ArrowDown');
-  await expect(page.getByRole('heading', { name: 'V-02: will it carry?' })).toBeVisible();
-
-  await page.getByRole('link', { name: 'Materials and cutting' }).click();
-  await expect(page.getByRole('heading', { name: 'How to cut it' })).toBeVisible();
-  await expect(page.locator('ns-cut-strips').first()).toContainText('V-04');
-  await expect(page.getByText('all from what is there')).toBeVisible();
-  await expect(page.locator('.buy')).toContainText('8-contact jack, tool-less');
-  const saving = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Shopping list, CSV' }).click();
-  expect((await saving).suggestedFilename()).toBe('shopping-list.csv');
-});
-
-test('a spreadsheet in feet becomes planned links: a cell is mended, all are added, and each knows its limits', async ({
-  page,
-}) => {
-  await enter(page, 'Tobi Lund');
-  await openJob(page, 'Visitor dome');
-  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Plan' }).click();
-  await expect(page.locator('td.least').first()).not.toBeEmpty();
-  await press(page, 'i');
+  // A job of its own: the demo's are other stories'.
+  await page.getByRole('button', { name: 'Start a job' }).click();
   const dialog = page.getByRole('dialog');
+  await expect(dialog.getByLabel('Site')).toBeFocused();
+  await dialog.getByLabel('Site').fill('Song school');
+  await dialog.getByLabel('What is done there').fill('Auditorium seats');
+  await dialog.getByLabel('Hub, as its door says').fill('SS-1');
+  await dialog.getByRole('combobox', { name: /^Units/ }).click();
+  await page.getByRole('option', { name: /feet|imperial/i }).click();
+  await dialog.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByRole('heading', { name: 'No links yet' })).toBeVisible();
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Plan' }).click();
+
+  await expect(page.getByRole('heading', { name: '0 links' })).toBeVisible();
+  await press(page, 'i');
   const cells = dialog.getByLabel('Cells, pasted with their heads');
   await expect(cells).toBeFocused();
-  const rows = Array.from(
-    { length: 12 },
-    (_, n) =>
-      `W-${String(n + 1).padStart(2, '0')}\t${n + 21}\tseat ${n + 1}\tAuditorium\t${90 + 20 * n}\track 6 ft; hall duct ${84 + 20 * n}`,
+  const rows = Array.from({ length: 12 }, (_, n) =>
+    [
+      `W-${String(n + 1).padStart(2, '0')}`,
+      n + 21,
+      `seat ${n + 1}`,
+      'Auditorium',
+      90 + 20 * n,
+      `rack 6 ft; hall duct ${84 + 20 * n}`,
+    ].join('\t'),
   );
   const list = (...more: string[]) =>
     ['Seats', 'Link\tPort\tDevice\tRoom\tLength (ft)\tRoute', ...rows, ...more].join('\n');
@@ -85,9 +39,50 @@ test('a spreadsheet in feet becomes planned links: a cell is mended, all are add
   await cells.fill(list());
   await dialog.getByRole('button', { name: 'Add 12 links' }).click();
   await expect(dialog).toBeHidden();
+
   const row = (label: string) =>
     page.locator('ns-job-plan tr').filter({ has: page.getByRole('button', { name: label, exact: true }) });
   await expect(row('W-01')).toContainText('90 ft');
   await expect(row('W-12')).toContainText('length: 15 ft short');
-  await expect(page.getByRole('button', { name: /hall duct/ })).toContainText('12 cables');
+  await page.getByRole('button', { name: 'W-12', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'W-12: will it carry?' })).toBeVisible();
+  await expect(page.locator('.side')).toContainText('no longer than 295 ft');
+
+  // Several links at once.
+  for (const label of ['W-01', 'W-02', 'W-03'])
+    await page.getByRole('checkbox', { name: `${label} with others` }).check();
+  await page.getByRole('combobox', { name: 'Power over it' }).click();
+  await page.getByRole('option', { name: /^type 4/ }).click();
+  await expect(page.getByRole('button', { name: 'Set it for 3 links' })).toBeDisabled();
+  await page.getByLabel('Device takes').fill('71');
+  await page.getByRole('button', { name: 'Set it for 3 links' }).click();
+  await expect(row('W-03')).toContainText('71 W');
+  await expect(row('W-03')).not.toContainText('short');
+
+  // The duct under a summer roof: what runs there warms itself over what it is made for. It turns out longer, too.
+  await page.getByRole('button', { name: /hall duct/ }).click();
+  await page.getByLabel('Warmest air').fill('138');
+  await page.getByRole('checkbox', { name: /Closed in/ }).check();
+  await page.getByLabel('Longer by').fill('12');
+  await page.getByRole('button', { name: 'Keep the stretch' }).click();
+  await expect(row('W-03')).toContainText('142 ft');
+  await expect(row('W-03')).toContainText('warmth:');
+  await expect(row('W-03')).toContainText('short');
+  await page.reload();
+  await expect(row('W-03')).toContainText('warmth:');
+
+  // By keyboard from link to link.
+  await page.getByRole('button', { name: 'W-01', exact: true }).click();
+  await press(page, 'ArrowDown');
+  await expect(page.getByRole('heading', { name: 'W-02: will it carry?' })).toBeVisible();
+  await expect(page.locator('.side')).toContainText('hall duct at 77 °F, open');
+
+  await page.getByRole('link', { name: 'Materials and cutting' }).click();
+  await expect(page.getByRole('heading', { name: 'How to cut it' })).toBeVisible();
+  await expect(page.locator('ns-cut-strips').first()).toContainText('W-12');
+  await expect(page.locator('.buy')).toContainText('Cat 6 unscreened, box of 1000 ft');
+  await expect(page.locator('.buy')).toContainText('8-contact jack, tool-less');
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Shopping list, CSV' }).click();
+  expect((await saving).suggestedFilename()).toBe('shopping-list.csv');
 });
