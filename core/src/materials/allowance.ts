@@ -39,3 +39,6 @@ export function allowanceOf(links: readonly CutLink[]): Allowance {
 /** What is cut for a link: its length with its job's allowance, and what both ends take to be dressed and made, metres. */
 export const pieceLengthM = (plannedM: number, { share }: Pick<Allowance, 'share'>, endsM: number): number =>
   Math.ceil((plannedM * (1 + Math.max(0, share)) + endsM) * 10) / 10;
+
+/** Dressing and making both ends takes about this much, metres (typical). */
+export const ENDS_M = 1.5;

@@ -111,6 +111,10 @@ export function entriesThatHold<T extends LedgerEntry>(entries: readonly T[]): T
   });
 }
 
+/** What is on a reel 19 times in 20; nothing where nobody knows how much there was. */
+export const surelyLeftM = ({ leftM, u95M }: Pick<ReelStanding, 'leftM' | 'u95M'>): number =>
+  leftM === null ? 0 : Math.max(0, leftM - u95M);
+
 /**
  * Whether a piece can still be cut from what is left, 19 times in 20.
  */
@@ -119,6 +123,6 @@ export function canGive(
   lengthM: number,
 ): 'yes' | 'perhaps' | 'no' {
   if (leftM === null) return 'perhaps';
-  if (lengthM <= leftM - u95M) return 'yes';
+  if (lengthM <= surelyLeftM({ leftM, u95M })) return 'yes';
   return lengthM <= leftM + u95M ? 'perhaps' : 'no';
 }

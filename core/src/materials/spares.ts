@@ -1,5 +1,4 @@
-import type { SpoilRate } from '../termination/spoil-rate.js';
-import { spoilRate } from '../termination/spoil-rate.js';
+import { spoilBelief, type SpoilRate } from '../termination/spoil-rate.js';
 
 /** How many connectors to bring for so many ends. */
 export interface Spares {
@@ -27,9 +26,7 @@ export function sparesFor(
     throw new RangeError(`${confidence} is no confidence: over 0, under 1.`);
   if (!Number.isInteger(needed) || needed < 0) throw new RangeError(`${needed} is no count of ends.`);
   if (needed === 0) return { needed, bring: 0, chance: 1 };
-  const { mean, spoiled, good } = spoilRate(rate);
-  const held = spoiled + good + PRIOR_HELD;
-  const [a, b] = [mean * held, (1 - mean) * held];
+  const { a, b } = spoilBelief(rate);
   let chance = 0;
   // The k-th spoiled one comes before the n-th good one: (n + k - 1 over k) B(a + k, b + n) / B(a, b).
   let term = 1;
@@ -41,6 +38,3 @@ export function sparesFor(
   }
   return { needed, bring: MOST, chance };
 }
-
-/** As many connectors as the belief before any record weighs. */
-const PRIOR_HELD = 12;

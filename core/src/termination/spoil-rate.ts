@@ -22,8 +22,7 @@ export function spoilRate(count: { spoiled: number; good: number }): SpoilRate {
   for (const n of [count.spoiled, count.good]) {
     if (!Number.isInteger(n) || n < 0) throw new RangeError(`${n} is no count of connectors.`);
   }
-  const a = PRIOR.spoiled + count.spoiled;
-  const b = PRIOR.good + count.good;
+  const { a, b } = spoilBelief(count);
   return {
     ...count,
     mean: a / (a + b),
@@ -31,6 +30,12 @@ export function spoilRate(count: { spoiled: number; good: number }): SpoilRate {
     high: betaQuantile((1 + BELIEF) / 2, a, b),
   };
 }
+
+/** The belief itself: a Beta distribution of the share spoiled. */
+export const spoilBelief = (count: { spoiled: number; good: number }): { a: number; b: number } => ({
+  a: PRIOR.spoiled + count.spoiled,
+  b: PRIOR.good + count.good,
+});
 
 /**
  * P(Beta(a, b) <= x) for whole a and b, as the chance of at least a successes in a + b - 1 trials.

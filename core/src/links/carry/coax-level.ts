@@ -15,8 +15,6 @@ export interface SignalUse {
   passiveDb: number;
 }
 
-/** Loss of what a splitter is made of, from one to so many outlets, dB: typical. */
-export const SPLITTER_DB: Readonly<Record<2 | 3 | 4 | 8, number>> = { 2: 4, 3: 6, 4: 8, 8: 12 };
 /** One pair of connectors, dB: typical up to 1 GHz. */
 const CONNECTOR_DB = 0.1;
 

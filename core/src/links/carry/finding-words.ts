@@ -158,8 +158,6 @@ export function cureWords(cure: Cure, { units, cableName }: FindingReader): stri
       return `feed it by ${powerTypeOf(cure.feed.type)?.name ?? cure.feed.type}, if the device takes it`;
     case 'cooler':
       return `${cure.stretch} at ${formatTemperature(cure.temperatureC, units)}, open: another way, or shade and air`;
-    case 'higher-source':
-      return `a source of ${formatFigure(cure.sourceV, 'voltage', units)}`;
     case 'more-wires':
       return `${cure.wires} wires side by side each way`;
     case 'amplify':

@@ -45,7 +45,6 @@ export type Cure =
   | { cure: 'other-cable'; cableId: string; spare: number }
   | { cure: 'other-feed'; feed: PowerFeed; spare: number }
   | { cure: 'cooler'; stretch: string; temperatureC: number; spare: number }
-  | { cure: 'higher-source'; sourceV: number; spare: number }
   | { cure: 'more-wires'; wires: number; spare: number }
   | { cure: 'amplify'; db: number }
   | { cure: 'attenuate'; db: number }

@@ -46,6 +46,9 @@ export interface CuttingPlan {
 /** Pieces or stock that no plan can be made of: which, and what to do. */
 export class BadCutting extends Error {}
 
+/** What a box of data cable holds where people think in metres or in feet, metres (typical). */
+export const BOX_M = { metric: 305, imperial: 304.8 } as const;
+
 /** Lengths are cut to this, millimetres: pieces are rounded up, stock down. */
 export const CUT_STEP_MM = 50;
 const MOST_M = 10_000;

@@ -20,7 +20,10 @@ import {
   cableLengthUnit,
   entriesThatHold,
   formatCableLength,
+  BOX_M,
+  ENDS_M,
   pieceLengthM,
+  surelyLeftM,
   takeOff,
   type Allowance,
   type CuttingPlan,
@@ -40,10 +43,6 @@ import { CutStrips } from './cut-strips';
 import { Cutting, type CutAnswer } from './cutting';
 import { shoppingCsv } from './shopping-csv';
 
-/** Dressing and making both ends takes about this much, metres (typical). */
-const ENDS_M = 1.5;
-/** A box as it is sold where people think in metres or in feet. */
-const BOX_M = { metric: 305, imperial: 304.8 } as const;
 const [AT_ONCE, CONFIDENCE] = [4, 95];
 
 interface CableCut {
@@ -231,8 +230,7 @@ export class MaterialsPage {
         .map(({ reel, standing }) => ({
           id: reel.id,
           name: reel.name,
-          // What is surely there, 19 times in 20.
-          lengthM: Math.max(0, (standing.leftM ?? 0) - standing.u95M),
+          lengthM: surelyLeftM(standing),
         }));
       const question = { pieces, held, sizes, atOnce: asked.atOnce ?? AT_ONCE };
       this.cutting.ask(cableId, question, (answer) => this.take(cableId, answer));
