@@ -1,15 +1,16 @@
-import { cuttingFile, fieldErrors, type CuttingFile } from '@near-spoke/contracts';
+import { cuttingFile, type CuttingFile } from '@near-spoke/contracts';
 import {
   BadCutting,
   formatCableLength,
   pieceLengthM,
   planCutting,
   pullsOf,
+  surelyLeftM,
   type CuttingPlan,
   type LinearSolver,
   type Pull,
 } from '@near-spoke/core';
-import { parseJson } from './json.js';
+import { parseAs } from './json.js';
 import { Options } from './options.js';
 import { BadInput, type Outcome } from './outcome.js';
 import type { ReadText } from './spoke.js';
@@ -30,7 +31,7 @@ export function cutCommand(args: readonly string[], readText: ReadText, solve?: 
   const options = new Options(args, { valued: [], flags: ['--json'], help: CUT_HELP });
   const [path, ...more] = options.names;
   if (path === undefined || more.length > 0) throw new BadInput(`Name one file.\n${CUT_HELP}`);
-  const file = readFile(readText(path));
+  const file = parseAs(cuttingFile, readText(path));
   try {
     const plan = planCutting(
       file.pieces.map((piece) => ({
@@ -40,7 +41,7 @@ export function cutCommand(args: readonly string[], readText: ReadText, solve?: 
       file.have.map(({ name, leftM, u95M }, i) => ({
         id: String(i),
         name,
-        lengthM: Math.max(0, leftM - u95M),
+        lengthM: surelyLeftM({ leftM, u95M }),
       })),
       // Without prices the least metres are bought.
       file.buy.map(({ name, lengthM, price }) => ({ name, lengthM, price: price ?? lengthM })),
@@ -59,16 +60,6 @@ export function cutCommand(args: readonly string[], readText: ReadText, solve?: 
     if (error instanceof BadCutting) throw new BadInput(error.message);
     throw error;
   }
-}
-
-function readFile(text: string): CuttingFile {
-  const parsed = cuttingFile.safeParse(parseJson(text));
-  if (parsed.success) return parsed.data;
-  throw new BadInput(
-    fieldErrors(parsed.error)
-      .map(({ path, message }) => `${path}: ${message}`)
-      .join('\n'),
-  );
 }
 
 function printed({ units, buy }: CuttingFile, plan: CuttingPlan, pulls: readonly Pull[]): string {

@@ -1,4 +1,4 @@
-import { fieldErrors, jobFile, type JobFile } from '@near-spoke/contracts';
+import { jobFile, type JobFile } from '@near-spoke/contracts';
 import {
   CABLE_TYPES,
   CONNECTOR_TYPES,
@@ -15,7 +15,7 @@ import {
   type PlanFinding,
   type PlannedLink,
 } from '@near-spoke/core';
-import { parseJson } from './json.js';
+import { parseAs } from './json.js';
 import { Options } from './options.js';
 import { BadInput, type Outcome } from './outcome.js';
 import type { ReadText } from './spoke.js';
@@ -38,7 +38,7 @@ export function planCommand(args: readonly string[], readText: ReadText): Outcom
   const options = new Options(args, { valued: ['--link'], flags: ['--all', '--json'], help: PLAN_HELP });
   const [path, ...more] = options.names;
   if (path === undefined || more.length > 0) throw new BadInput(`Name one job file.\n${PLAN_HELP}`);
-  const file = readJob(readText(path));
+  const file = parseAs(jobFile, readText(path));
   const plan = planJob(file.links.map(plannedOf), {
     conditions: file.job.stretches ?? [],
     cables: CABLE_TYPES,
@@ -54,16 +54,6 @@ export function planCommand(args: readonly string[], readText: ReadText): Outcom
     ? `${JSON.stringify({ links, stretches: plan.stretches }, null, 2)}\n`
     : printed(file, { ...plan, links }, options.has('--all') || label !== null);
   return { status: wrong ? 1 : 0, out, err: '' };
-}
-
-function readJob(text: string): JobFile {
-  const parsed = jobFile.safeParse(parseJson(text));
-  if (parsed.success) return parsed.data;
-  throw new BadInput(
-    fieldErrors(parsed.error)
-      .map(({ path, message }) => `${path}: ${message}`)
-      .join('\n'),
-  );
 }
 
 /** A link of a file with its types; an unknown one is named with its place. */

@@ -1,4 +1,4 @@
-import { fieldErrors, linkPlanFile, type LinkPlanFile } from '@near-spoke/contracts';
+import { linkPlanFile, type LinkPlanFile } from '@near-spoke/contracts';
 import {
   CABLE_TYPES,
   CONNECTOR_TYPES,
@@ -12,7 +12,7 @@ import {
   type PlannedLink,
   type Surroundings,
 } from '@near-spoke/core';
-import { parseJson } from './json.js';
+import { parseAs } from './json.js';
 import { Options } from './options.js';
 import { BadInput, type Outcome } from './outcome.js';
 import { findingLines, readerIn, typeIn } from './plan.js';
@@ -36,7 +36,7 @@ export function powerCommand(args: readonly string[], readText: ReadText): Outco
   const options = new Options(args, { valued: ['--device', '--type'], flags: ['--json'], help: POWER_HELP });
   const [path, ...more] = options.names;
   if (path === undefined || more.length > 0) throw new BadInput(`Name one link file.\n${POWER_HELP}`);
-  const file = readFile(readText(path));
+  const file = parseAs(linkPlanFile, readText(path));
   const type = options.text('--type') ?? file.link.carries.power?.type;
   if (type === undefined || !POWER_TYPES.some(({ id }) => id === type))
     throw new BadInput(
@@ -94,16 +94,6 @@ const finite = <T extends { mostW: number; spareW: number }>(row: T) => ({
   mostW: Number.isFinite(row.mostW) ? row.mostW : null,
   spareW: Number.isFinite(row.spareW) ? row.spareW : null,
 });
-
-function readFile(text: string): LinkPlanFile {
-  const parsed = linkPlanFile.safeParse(parseJson(text));
-  if (parsed.success) return parsed.data;
-  throw new BadInput(
-    fieldErrors(parsed.error)
-      .map(({ path, message }) => `${path}: ${message}`)
-      .join('\n'),
-  );
-}
 
 function plannedIn({ link, stretches }: LinkPlanFile): { link: PlannedLink; around: Surroundings } {
   const cable = typeIn(CABLE_TYPES, link.cable, 'link.cable', 'cable');
