@@ -7,7 +7,12 @@ module.exports = {
       comment: 'core knows no interface, network, database, clock or other room',
       severity: 'error',
       from: { path: room('core') },
-      to: { pathNot: [room('core'), '^node_modules/(fft\\.js|ml-levenberg-marquardt|graphology)'] },
+      to: {
+        pathNot: [
+          room('core'),
+          '^node_modules/(@noble/hashes|qrcode-generator|fft\\.js|ml-levenberg-marquardt|graphology)',
+        ],
+      },
     },
     {
       name: 'contracts-on-core-only',

@@ -165,3 +165,8 @@ export * from './adapters/explain-proof.js';
 export * from './adapters/compare-designs.js';
 export * from './adapters/edit-design.js';
 export * from './adapters/cable-wires.js';
+export * from './seal/canonical.js';
+export * from './seal/digest.js';
+export * from './seal/seal.js';
+export * from './seal/changes.js';
+export * from './seal/seal-words.js';
