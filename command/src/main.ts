@@ -7,6 +7,7 @@ import { BadInput } from './outcome.js';
 import { spoke } from './spoke.js';
 
 const LARGEST_BYTES = 10 * 1024 * 1024;
+const LARGEST_REPORT_BYTES = 500 * 1024 * 1024;
 const PIECE_BYTES = 256 * 1024;
 
 function readText(path: string): string {
@@ -38,6 +39,16 @@ function* pieces(path: string): Iterable<string> {
   }
 }
 
+function bytes(path: string): Uint8Array {
+  try {
+    if (path !== '-' && statSync(path).size > LARGEST_REPORT_BYTES)
+      throw new BadInput('The file is over 500 MB: no report is.');
+    return readFileSync(path === '-' ? 0 : path);
+  } catch (error) {
+    throw asBadInput(error);
+  }
+}
+
 function inFolder(path: string): string[] | null {
   try {
     if (path === '-' || !statSync(path).isDirectory()) return null;
@@ -60,7 +71,7 @@ function asBadInput(error: unknown): unknown {
 const args = process.argv.slice(2);
 // Loading it takes longer than most commands do.
 const solve = args[0] === 'cut' ? highsSolver((await loadHighs()) as LoadedHighs) : undefined;
-const { status, out, err } = spoke(args, readText, { inFolder, pieces }, solve);
+const { status, out, err } = spoke(args, readText, { inFolder, pieces, bytes }, solve);
 process.stdout.write(out);
 process.stderr.write(err);
 process.exitCode = status;

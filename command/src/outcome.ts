@@ -13,12 +13,17 @@ export interface TraceFiles {
   /** The files of a folder, in order of name; null where the path is no folder. */
   inFolder: (path: string) => string[] | null;
   pieces: (path: string) => Iterable<string>;
+  /** A whole file as it lies there. */
+  bytes: (path: string) => Uint8Array;
 }
 
 /** For where no file is at hand. */
 export const NO_TRACE_FILES: TraceFiles = {
   inFolder: () => null,
   pieces: () => {
+    throw new BadInput('There is no such file.');
+  },
+  bytes: () => {
     throw new BadInput('There is no such file.');
   },
 };

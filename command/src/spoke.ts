@@ -13,6 +13,7 @@ import { PLAN_HELP, planCommand } from './plan.js';
 import { POWER_HELP, powerCommand } from './power.js';
 import { SIMULATE_HELP, simulateCommand } from './simulate.js';
 import { TRACE_HELP, traceCommand } from './trace.js';
+import { VERIFY_REPORT_HELP, verifyReportCommand } from './verify-report.js';
 import { VELOCITY_HELP, velocityCommand } from './velocity.js';
 
 /** Reads a file, or standard input for "-"; given from outside so that this stays testable. */
@@ -67,13 +68,18 @@ const COMMANDS: Readonly<Record<string, Command>> = {
     help: CUT_HELP,
     run: (args, readText, _, solve) => cutCommand(args, readText, solve),
   },
+  'verify-report': {
+    about: 'whether a report is as it was made, and what changed since',
+    help: VERIFY_REPORT_HELP,
+    run: (args, _, files) => verifyReportCommand(args, files),
+  },
   simulate: { about: 'the trace that a line would draw', help: SIMULATE_HELP, run: simulateCommand },
 };
 
 const HELP = `spoke COMMAND
 
 ${Object.entries(COMMANDS)
-  .map(([name, { about }]) => `  ${name.padEnd(10)} ${about}`)
+  .map(([name, { about }]) => `  ${name.padEnd(14)} ${about}`)
   .join('\n')}
 
 spoke COMMAND --help tells more.

@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { adaptersEndpoints } from './endpoints/adapters.js';
 import type { Endpoint } from './endpoints/endpoint.js';
+import { handoversEndpoints } from './endpoints/handovers.js';
 import { instrumentsEndpoints } from './endpoints/instruments.js';
 import { jobsEndpoints } from './endpoints/jobs.js';
 import { kitEndpoints } from './endpoints/kit.js';
@@ -18,6 +19,7 @@ export const endpoints = {
   ...kitEndpoints,
   ...jobsEndpoints,
   ...linksEndpoints,
+  ...handoversEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
 } as const satisfies Record<string, Endpoint>;

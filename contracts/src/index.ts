@@ -3,6 +3,7 @@ export * from './people.js';
 export * from './readings.js';
 export * from './jobs.js';
 export * from './records.js';
+export * from './handovers.js';
 export * from './kit.js';
 export * from './problems.js';
 export * from './files.js';

@@ -121,6 +121,12 @@ export const handover = z.object({ id: uuid, turn, at: timestamp, by: z.string()
 export type Handover = z.infer<typeof handover>;
 export const newHandover = z.strictObject({ id: uuid });
 
+/** A handover taken back. */
+export const reopening = z.object({ id: uuid, turn, at: timestamp, by: z.string(), reason: z.string() });
+export type Reopening = z.infer<typeof reopening>;
+export const newReopening = z.strictObject({ id: uuid, reason: line(300) });
+export type NewReopening = z.input<typeof newReopening>;
+
 /** Everything known of one link. */
 export const linkDetail = z.object({
   link,
@@ -130,6 +136,7 @@ export const linkDetail = z.object({
   cableWork: z.array(cableWork),
   tests: z.array(testRecord),
   handovers: z.array(handover),
+  reopenings: z.array(reopening),
   /** The verdict of all evidence that holds now; null before any reading. */
   diagnosis: diagnosis.nullable(),
   /** How often this crew meets each slip, from its own record. */

@@ -17,7 +17,7 @@ const sound = linkWith(plain);
 const mixed = linkWith(plain, { far: wired(...T568A) });
 
 const at = (minute: number): string => new Date(Date.UTC(2026, 10, 2, 8, minute)).toISOString();
-const empty: LinkHistory = { terminations: [], cableWork: [], tests: [], handovers: [] };
+const empty: LinkHistory = { terminations: [], cableWork: [], tests: [], handovers: [], reopenings: [] };
 const done = (side: 'near' | 'far', minute: number, outcome: 'good' | 'spoiled' = 'good') => ({
   id: `${side}${minute}`,
   turn: minute,

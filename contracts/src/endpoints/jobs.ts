@@ -11,7 +11,7 @@ import {
 } from '../records.js';
 import { everyone, workers, leads, inJob, type Endpoint } from './endpoint.js';
 
-/** Jobs with their links, rounds, figures and handover. */
+/** Jobs with their links, rounds and figures. */
 export const jobsEndpoints = {
   listJobs: {
     method: 'get',
@@ -70,30 +70,6 @@ export const jobsEndpoints = {
     access: everyone,
     params: inJob,
     response: z.array(activity),
-  },
-  handoverPdf: {
-    method: 'get',
-    path: '/api/jobs/:jobId/handover.pdf',
-    summary: 'Handover sheet',
-    access: everyone,
-    params: inJob,
-    file: 'application/pdf',
-  },
-  handoverCsv: {
-    method: 'get',
-    path: '/api/jobs/:jobId/handover.csv',
-    summary: 'Handover table',
-    access: everyone,
-    params: inJob,
-    file: 'text/csv',
-  },
-  handoverJson: {
-    method: 'get',
-    path: '/api/jobs/:jobId/handover.json',
-    summary: 'Handover record, complete',
-    access: everyone,
-    params: inJob,
-    file: 'application/json',
   },
   addTests: {
     method: 'post',

@@ -15,7 +15,7 @@ export const LINK_STAGES: readonly { id: LinkStage; name: string }[] = [
 /**
  * The stage that follows from a link's record. A link is proved only by a wire map (a lamp's loop
  * is not one); a fault still in evidence keeps it wrong whatever a lesser instrument said since;
- * work after handover opens it again.
+ * work after handover opens it again, and so does a person with a reason.
  */
 export function stageOf(record: {
   nearDone: boolean;

@@ -46,6 +46,8 @@ export interface LinkHistory {
     simulated?: boolean | undefined;
   })[];
   handovers: readonly (Turn & { at: string })[];
+  /** Taken back by a person, with a reason: what was proved still is, but it is not handed over. */
+  reopenings: readonly (Turn & { at: string })[];
 }
 
 interface Ordered extends Turn {
@@ -149,7 +151,7 @@ export function standingWith(record: LinkHistory, diagnosis: Diagnosis | null): 
   const lastHandover = record.handovers.at(-1);
   const lastDone = Math.max(
     0,
-    ...[...record.terminations, ...record.cableWork, ...record.tests].map((r) => r.turn),
+    ...[...record.terminations, ...record.cableWork, ...record.tests, ...record.reopenings].map((r) => r.turn),
   );
   const handedOver = lastHandover !== undefined && lastHandover.turn > lastDone;
   const stage = stageOf({ nearDone, farDone, diagnosis, handedOver });

@@ -1,6 +1,5 @@
 import { canonicalJson } from './canonical.js';
-import { digestOf } from './digest.js';
-import type { JobSeal, RecordKind, SealableLink, SealableRecord, SealedJob } from './seal.js';
+import type { JobSeal, LinkSeal, RecordKind, SealedJob, SealedRecord } from './seal.js';
 
 /** Something that is not as it was when it was sealed. */
 export type SealChange =
@@ -25,8 +24,9 @@ export const isOrdinary = ({ code }: SealChange): boolean =>
 /**
  * What is not as it was sealed: field by field for the plan, record by record for what was done and read. Links that
  * the seal does not hold are no change of it.
+ * @param now a seal of the same job, made later; of more links than the first if need be
  */
-export function changesSince(seal: JobSeal, job: SealedJob, links: readonly SealableLink[]): SealChange[] {
+export function changesSince(seal: JobSeal, { job, links }: Pick<JobSeal, 'job' | 'links'>): SealChange[] {
   const now = new Map(links.map((link) => [link.linkId, link]));
   const heads = (Object.keys(seal.job) as (keyof SealedJob)[]).flatMap((field): SealChange[] =>
     seal.job[field] === job[field]
@@ -44,9 +44,7 @@ export function changesSince(seal: JobSeal, job: SealedJob, links: readonly Seal
   ];
 }
 
-type Sealed = JobSeal['links'][number];
-
-function planChanges({ linkId, label, plan }: Sealed, link: SealableLink): SealChange[] {
+function planChanges({ linkId, label, plan }: LinkSeal, link: LinkSeal): SealChange[] {
   const fields = [...new Set([...Object.keys(plan), ...Object.keys(link.plan)])];
   return fields.flatMap((field): SealChange[] => {
     const [from, to] = [plan[field] ?? null, link.plan[field] ?? null];
@@ -56,13 +54,13 @@ function planChanges({ linkId, label, plan }: Sealed, link: SealableLink): SealC
   });
 }
 
-function recordChanges({ linkId, label, records }: Sealed, link: SealableLink): SealChange[] {
-  const now = new Map<string, SealableRecord>(link.records.map((one) => [`${one.kind} ${one.id}`, one]));
+function recordChanges({ linkId, label, records }: LinkSeal, link: LinkSeal): SealChange[] {
+  const now = new Map<string, SealedRecord>(link.records.map((one) => [`${one.kind} ${one.id}`, one]));
   const altered = records.flatMap(({ kind, id, digest }): SealChange[] => {
     const one = now.get(`${kind} ${id}`);
     now.delete(`${kind} ${id}`);
     if (!one) return [{ code: 'record-missing', linkId, label, kind, id }];
-    return digestOf(one) === digest ? [] : [{ code: 'record-altered', linkId, label, kind, id }];
+    return one.digest === digest ? [] : [{ code: 'record-altered', linkId, label, kind, id }];
   });
   const added = [...now.values()].map(({ kind, at, by }): SealChange => ({
     code: 'record-added',

@@ -1,13 +1,9 @@
 import { digestOf, type Digest } from './digest.js';
 
-/** What was recorded of a link, as the record has it. */
+/** What was recorded of a link, whole, as the record has it. */
 export interface SealableRecord {
   kind: RecordKind;
-  id: string;
-  turn: number;
-  at: string;
-  by: string;
-  [field: string]: unknown;
+  record: Recorded;
 }
 
 export type RecordKind = 'termination' | 'cable-work' | 'test' | 'handover' | 'reopening';
@@ -22,12 +18,21 @@ export interface SealableLink {
   records: readonly SealableRecord[];
 }
 
+/** What is known of a record from its seal alone. */
+export interface SealedRecord {
+  kind: RecordKind;
+  id: string;
+  at: string;
+  by: string;
+  digest: Digest;
+}
+
 /** A link's records by their digests; its plan stays readable, so that a change of it can be told field by field. */
 export interface LinkSeal {
   linkId: string;
   label: string;
   plan: Readonly<Record<string, unknown>>;
-  records: readonly { kind: RecordKind; id: string; digest: Digest }[];
+  records: readonly SealedRecord[];
   digest: Digest;
 }
 
@@ -78,7 +83,7 @@ interface Recorded {
 export function sealable({ link, scheme, ...record }: LinkRecordLike): SealableLink {
   const { near, far } = link;
   const of = (kind: RecordKind, some: readonly Recorded[]): SealableRecord[] =>
-    some.map((one) => ({ ...one, kind }));
+    some.map((record) => ({ kind, record }));
   return {
     linkId: link.id,
     label: link.label,
@@ -103,7 +108,7 @@ export function sealable({ link, scheme, ...record }: LinkRecordLike): SealableL
       ...of('test', record.tests),
       ...of('handover', record.handovers),
       ...of('reopening', record.reopenings),
-    ].sort((a, b) => a.turn - b.turn),
+    ].sort((a, b) => a.record.turn - b.record.turn),
   };
 }
 
@@ -113,7 +118,13 @@ export function sealLink({ linkId, label, plan, records }: SealableLink): LinkSe
     linkId,
     label,
     plan,
-    records: records.map((one) => ({ kind: one.kind, id: one.id, digest: digestOf(one) })),
+    records: records.map((one) => ({
+      kind: one.kind,
+      id: one.record.id,
+      at: one.record.at,
+      by: one.record.by,
+      digest: digestOf(one),
+    })),
   };
   return { ...sealed, digest: digestOf(sealed) };
 }

@@ -1,4 +1,4 @@
-import type { SheetRow } from './sheet.js';
+import type { LinkRow } from '@near-spoke/core';
 
 /** A cell that a spreadsheet could take for a formula is led by an apostrophe (OWASP, CSV injection). */
 export function harmless(cell: string): string {
@@ -7,7 +7,7 @@ export function harmless(cell: string): string {
 
 const quote = (cell: string): string => `"${harmless(cell).replaceAll('"', '""')}"`;
 
-const COLUMNS: readonly (keyof SheetRow)[] = [
+const COLUMNS: readonly (keyof LinkRow)[] = [
   'label',
   'from',
   'to',
@@ -33,6 +33,6 @@ const lineOf = (cells: readonly string[]): string => `${cells.map(quote).join(',
 export const csvOf = (columns: readonly string[], rows: readonly (readonly string[])[]): string =>
   `${headOf(columns)}${rows.map(lineOf).join('')}`;
 
-/** A handover sheet as CSV, its head and one row. */
+/** The handover table as CSV, its head and one row. */
 export const csvHead = headOf(COLUMNS);
-export const csvRow = (row: SheetRow): string => lineOf(COLUMNS.map((column) => String(row[column])));
+export const csvRow = (row: LinkRow): string => lineOf(COLUMNS.map((column) => String(row[column])));

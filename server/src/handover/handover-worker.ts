@@ -1,4 +1,17 @@
 import type { Job, LinkDetail } from '@near-spoke/contracts';
+import {
+  linkRow,
+  namesOf,
+  REPORT_PARTS,
+  reportHtml,
+  sealable,
+  sealJob,
+  sealLink,
+  sealOfReport,
+  type LinkSeal,
+  type ReportData,
+  type ReportLink,
+} from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import { once } from 'node:events';
 import { openReader } from '../db/open.js';
@@ -10,8 +23,8 @@ import { readLinks } from '../links/store.js';
 import { passingProblem } from '../problems.js';
 import { csvHead, csvRow } from './csv.js';
 import type { Made, ToHandOver } from './handover.js';
-import { sheetPdf } from './pdf.js';
-import { makeSheet, toRow } from './sheet.js';
+import { reportPdf } from './report-pdf.js';
+import { readSignOffs } from './sign-offs.js';
 
 /** Links whose records are read at a time: enough to need few statements, few enough to hold in memory. */
 const AT_A_TIME = 100;
@@ -19,7 +32,7 @@ const AT_A_TIME = 100;
 const PATIENCE_MS = 120_000;
 
 /** Reads a job and makes one file of it, piece by piece; runs in a worker thread, one file at a time. */
-export default async function handOver({ url, jobId, kind, made, port }: ToHandOver): Promise<Made> {
+export default async function handOver({ url, jobId, kind, made, report, port }: ToHandOver): Promise<Made> {
   const taker = { left: false };
   port.on('close', () => (taker.left = true));
   try {
@@ -28,7 +41,7 @@ export default async function handOver({ url, jobId, kind, made, port }: ToHandO
       async (tx) => {
         await tx.execute(sql.raw(`SET LOCAL idle_in_transaction_session_timeout = ${PATIENCE_MS}`));
         const job = await readJob(tx, jobId);
-        for await (const piece of piecesOf(tx, job, { kind, made, taker })) {
+        for await (const piece of piecesOf(tx, job, { kind, made, ...(report ? { report } : {}), taker })) {
           if (taker.left) return;
           const bytes = new Uint8Array(Buffer.from(piece));
           port.postMessage(bytes, [bytes.buffer]);
@@ -51,24 +64,73 @@ export default async function handOver({ url, jobId, kind, made, port }: ToHandO
 async function* piecesOf(
   tx: Sql,
   job: Job,
-  { kind, made, taker }: Pick<ToHandOver, 'kind' | 'made'> & { taker: Taker },
+  { kind, made, report, taker }: Pick<ToHandOver, 'kind' | 'made' | 'report'> & { taker: Taker },
 ): AsyncGenerator<string | Buffer> {
-  if (kind === 'json') {
-    yield* jsonPieces(job, detailsOf(tx, job, taker));
-    return;
+  switch (kind) {
+    case 'json':
+      yield* jsonPieces(job, detailsOf(tx, job, taker));
+      return;
+    case 'csv': {
+      const { cable } = namesOf(await readKit(tx));
+      yield csvHead;
+      for await (const some of detailsOf(tx, job, taker))
+        yield some.map((detail) => csvRow(linkRow(detail, cable))).join('');
+      return;
+    }
+    case 'seal':
+    case 'seal-handed-over': {
+      const links: LinkSeal[] = [];
+      for await (const some of detailsOf(tx, job, taker))
+        for (const detail of some)
+          if (kind === 'seal' || detail.link.stage === 'handed-over') links.push(sealLink(sealable(detail)));
+      yield JSON.stringify(sealJob(job, links));
+      return;
+    }
+    case 'pdf':
+    case 'html': {
+      const data = await reportData(tx, job, { made, ...report, taker });
+      if (!taker.left) yield kind === 'html' ? reportHtml(data) : await reportPdf(data);
+    }
   }
+}
+
+/** All that a report of a job is made from. */
+async function reportData(
+  tx: Sql,
+  { id, site, title, hub, scheme, units, stretches }: Job,
+  {
+    made,
+    parts = REPORT_PARTS.map((part) => part.id),
+    address = '',
+    taker,
+  }: Pick<ToHandOver, 'made'> & Partial<NonNullable<ToHandOver['report']>> & { taker: Taker },
+): Promise<ReportData> {
+  const job = { id, site, title, hub, scheme, units, stretches };
+  const links: ReportLink[] = [];
+  for await (const some of detailsOf(tx, job, taker))
+    for (const { practice: _, ...detail } of some) links.push(detail);
   const kit = await readKit(tx);
-  const cableNames = new Map(kit.cables.map((cable) => [cable.id, cable.name]));
-  if (kind === 'csv') {
-    yield csvHead;
-    for await (const some of detailsOf(tx, job, taker))
-      yield some.map((detail) => csvRow(toRow(detail, cableNames))).join('');
-    return;
-  }
-  const details: LinkDetail[] = [];
-  for await (const some of detailsOf(tx, job, taker)) details.push(...some);
-  if (taker.left) return;
-  yield await sheetPdf(makeSheet({ job, details, cableNames }), { at: new Date(made.at), by: made.by });
+  const cables = new Set(links.map(({ link }) => link.cableTypeId));
+  const connectors = new Set(
+    links.flatMap(({ link, terminations }) => [
+      link.near.connectorId,
+      link.far.connectorId,
+      ...terminations.map((one) => one.connectorTypeId),
+    ]),
+  );
+  return {
+    format: 'near-spoke/report',
+    formatVersion: 1,
+    made,
+    address,
+    parts,
+    job,
+    links,
+    cables: kit.cables.filter((cable) => cables.has(cable.id)),
+    connectors: kit.connectors.filter((connector) => connectors.has(connector.id)),
+    signOffs: await readSignOffs(tx, id),
+    seal: sealOfReport({ job, links }),
+  };
 }
 
 /** Who takes the pieces, and whether they still do. */
@@ -76,7 +138,11 @@ interface Taker {
   left: boolean;
 }
 
-async function* detailsOf(tx: Sql, job: Job, taker: Taker): AsyncGenerator<LinkDetail[]> {
+async function* detailsOf(
+  tx: Sql,
+  job: Pick<Job, 'id' | 'scheme' | 'units'>,
+  taker: Taker,
+): AsyncGenerator<LinkDetail[]> {
   const links = await readLinks(tx, { jobId: job.id });
   for (let n = 0; n < links.length && !taker.left; n += AT_A_TIME)
     yield await readDetails(tx, links.slice(n, n + AT_A_TIME), job);

@@ -1,15 +1,21 @@
 import type { Problem } from '@near-spoke/contracts';
+import type { JobSeal, ReportPartId } from '@near-spoke/core';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { Refusal } from '../problems.js';
+
+/** A report, a table, the whole record; a seal over all links, or over those that are handed over. */
+export type HandoverFile = 'pdf' | 'html' | 'csv' | 'json' | 'seal' | 'seal-handed-over';
 
 /** A file of a job to be made. */
 export interface ToHandOver {
   /** Of the database. */
   url: string;
   jobId: string;
-  kind: 'pdf' | 'csv' | 'json';
+  kind: HandoverFile;
   made: { at: string; by: string };
+  /** Of a report: its parts in their order, and where the application is reached. */
+  report?: { parts: readonly ReportPartId[]; address: string };
   /** Takes the pieces; a message back asks for the next, closing it says that nobody wants them any more. */
   port: MessagePort;
 }
@@ -75,6 +81,13 @@ export async function* handOver(one: Omit<ToHandOver, 'port'>): AsyncGenerator<U
     // Nobody takes the rest: what waits is not begun, and what runs stops where it is.
     ours.close();
   }
+}
+
+/** The seal over a job's links, made in the thread. */
+export async function sealNow(one: Omit<ToHandOver, 'port' | 'made'>): Promise<JobSeal> {
+  const pieces: Uint8Array[] = [];
+  for await (const piece of handOver({ ...one, made: { at: '', by: '' } })) pieces.push(piece);
+  return JSON.parse(Buffer.concat(pieces).toString('utf8')) as JobSeal;
 }
 
 /** Files that wait for the thread. */

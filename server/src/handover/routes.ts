@@ -1,40 +1,73 @@
-import type { Job } from '@near-spoke/contracts';
-import type { Response } from 'express';
+import type { HandoversGiven, Job } from '@near-spoke/contracts';
+import { reportParts, type ReportPartId } from '@near-spoke/core';
+import type { Request, Response } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { readJob } from '../jobs/store.js';
-import { handOver, type ToHandOver } from './handover.js';
+import { readDetail, recordHandover, recordReopening } from '../links/record.js';
+import { readLinks } from '../links/store.js';
+import { Refusal } from '../problems.js';
+import { handOver, sealNow, type HandoverFile, type ToHandOver } from './handover.js';
+import { keepSignOff, readSignOffs, readSignOffSeal } from './sign-offs.js';
 
-const TYPES: Readonly<Record<ToHandOver['kind'], string>> = {
+type FileKind = Exclude<HandoverFile, 'seal' | 'seal-handed-over'>;
+
+const TYPES: Readonly<Record<FileKind, string>> = {
   pdf: 'application/pdf',
+  html: 'text/html; charset=utf-8',
   csv: 'text/csv; charset=utf-8',
   json: 'application/json',
 };
+const NAMES: Readonly<Record<FileKind, string>> = {
+  pdf: 'report',
+  html: 'report',
+  csv: 'handover',
+  json: 'handover',
+};
 
 /** A file name that every system takes: letters, figures and dashes. */
-const fileName = ({ title }: Job, extension: string): string =>
-  `handover-${
+const fileName = ({ title }: Job, kind: FileKind): string =>
+  `${NAMES[kind]}-${
     title
       .normalize('NFKD')
       .replace(/[^\w]+/g, '-')
       .replace(/^-|-$/g, '')
       .toLowerCase() || 'job'
-  }.${extension}`;
+  }.${kind}`;
 
-export function handoverHandlers({
-  db,
-  databaseUrl,
-}: Context): Pick<Handlers, 'handoverPdf' | 'handoverCsv' | 'handoverJson'> {
+/** Where whoever asks reached the application. */
+const addressOf = (request: Request): string => `${request.protocol}://${request.get('host') ?? 'localhost'}`;
+
+type Ids =
+  | 'handOverMany'
+  | 'reopenLink'
+  | 'reportPdf'
+  | 'reportHtml'
+  | 'handoverCsv'
+  | 'handoverJson'
+  | 'jobSeal'
+  | 'listSignOffs'
+  | 'addSignOff'
+  | 'signOffSeal';
+
+interface FileCall {
+  params: { jobId: string };
+  crew: { name: string };
+  response: Response;
+}
+
+export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, Ids> {
   /** Sends a file as it is made; who leaves ends the work on it. */
   const send = async (
-    kind: ToHandOver['kind'],
-    { params, crew, response }: { params: { jobId: string }; crew: { name: string }; response: Response },
+    kind: FileKind,
+    { params, crew, response }: FileCall,
+    report?: ToHandOver['report'],
   ): Promise<void> => {
     const job = await readJob(db, params.jobId);
     const made = { at: new Date().toISOString(), by: crew.name };
-    const pieces = handOver({ url: databaseUrl, jobId: job.id, kind, made });
+    const pieces = handOver({ url: databaseUrl, jobId: job.id, kind, made, ...(report ? { report } : {}) });
     // What is refused is refused before the answer begins.
     const first = await pieces.next();
     response.type(TYPES[kind]).attachment(fileName(job, kind));
@@ -44,10 +77,65 @@ export function handoverHandlers({
       if ((error as NodeJS.ErrnoException).code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
     }
   };
+  const partsOf = (text: string): ReportPartId[] => reportParts(text.split(',')) ?? [];
+  const report = (kind: 'pdf' | 'html', call: FileCall & { params: { parts: string }; request: Request }) =>
+    send(kind, call, { parts: partsOf(call.params.parts), address: addressOf(call.request) });
+  const seal = async (jobId: string, kind: 'seal' | 'seal-handed-over') => {
+    await readJob(db, jobId);
+    return sealNow({ url: databaseUrl, jobId, kind });
+  };
+
   return {
-    handoverPdf: (call) => send('pdf', call),
+    reportPdf: (call) => report('pdf', call),
+    reportHtml: (call) => report('html', call),
     handoverCsv: (call) => send('csv', call),
     handoverJson: (call) => send('json', call),
+
+    handOverMany: async ({ params: { jobId }, body, crew }): Promise<HandoversGiven> => {
+      const own = new Map((await readLinks(db, { jobId })).map((link) => [link.id, link]));
+      const given: string[] = [];
+      const refused: HandoversGiven['refused'] = [];
+      for (const { id, linkId } of body.handovers) {
+        const label = own.get(linkId)?.label;
+        if (label === undefined) {
+          refused.push({ linkId, label: '', why: 'This job has no such link.' });
+          continue;
+        }
+        // Each in a transaction of its own: nobody's work on one link waits for all of them.
+        const why = await db
+          .transaction((tx) => recordHandover(tx, linkId, id, { crewId: crew.id }))
+          .then(() => null)
+          .catch((error: unknown) => {
+            if (error instanceof Refusal && error.problem.status === 422) return error.message;
+            throw error;
+          });
+        if (why === null) given.push(linkId);
+        else refused.push({ linkId, label, why });
+      }
+      const asked = new Set(body.handovers.map(({ linkId }) => linkId));
+      const links = (await readLinks(db, { jobId })).filter(({ id }) => asked.has(id));
+      return { given, refused, links };
+    },
+
+    reopenLink: ({ params: { linkId }, body, crew }) =>
+      db.transaction(async (tx) => {
+        await recordReopening(tx, linkId, body, { crewId: crew.id });
+        return readDetail(tx, linkId);
+      }),
+
+    jobSeal: ({ params }) => seal(params.jobId, 'seal'),
+
+    listSignOffs: async ({ params }) => {
+      await readJob(db, params.jobId);
+      return readSignOffs(db, params.jobId);
+    },
+
+    addSignOff: async ({ params: { jobId }, body, crew }) => {
+      const now = await seal(jobId, 'seal-handed-over');
+      return db.transaction((tx) => keepSignOff(tx, { jobId, crewId: crew.id, seal: now, sent: body }));
+    },
+
+    signOffSeal: ({ params }) => readSignOffSeal(db, params.jobId, params.signOffId),
   };
 }
 

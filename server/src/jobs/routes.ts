@@ -97,7 +97,7 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
         .innerJoin(crewMember, eq(crewMember.id, activity.by))
         .leftJoin(link, eq(link.id, activity.linkId))
         .where(eq(activity.jobId, params.jobId))
-        .orderBy(desc(activity.id))
+        .orderBy(desc(activity.at), desc(activity.id))
         .limit(LOG_LINES);
       return rows.map(({ entry, by, label }) => ({
         id: entry.id,

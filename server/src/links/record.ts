@@ -11,7 +11,7 @@ import {
 import { eq, sql } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import type * as z from 'zod';
-import type { newCableWork, newTermination, newTest } from '@near-spoke/contracts';
+import type { newCableWork, newReopening, newTermination, newTest } from '@near-spoke/contracts';
 import { pathInWords } from '@near-spoke/contracts';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
@@ -24,6 +24,7 @@ import {
   handover,
   job,
   link,
+  reopening,
   terminationAttempt,
   testRecord,
 } from '../db/schema.js';
@@ -80,7 +81,8 @@ export async function drawTurn(tx: Sql, linkId: string): Promise<number> {
   return row.turns;
 }
 
-type RecordTable = typeof terminationAttempt | typeof cableWork | typeof testRecord | typeof handover;
+type RecordTable =
+  typeof terminationAttempt | typeof cableWork | typeof testRecord | typeof handover | typeof reopening;
 
 /**
  * Whether this id is already recorded: on this link with the same content a repeat, which changes nothing;
@@ -318,6 +320,32 @@ export async function recordHandover(tx: Sql, linkId: string, id: string, by: Re
   await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what: 'handed over' });
   const now = { ...record, handovers: [...record.handovers, { at: at.toISOString(), turn }] };
   await keepStanding(tx, linkId, standingWith(now, diagnosis), practice);
+}
+
+/** Takes a handover back: the link stands proved, and may be handed over again. */
+export async function recordReopening(
+  tx: Sql,
+  linkId: string,
+  sent: z.output<typeof newReopening>,
+  by: Recorder,
+): Promise<void> {
+  const row = await lockLink(tx, linkId);
+  if (await alreadyRecorded(tx, reopening, linkId, sent)) return;
+  const standing = standingWith(await readRecord(tx, linkId), (await verdictOfLink(tx, linkId)).diagnosis);
+  if (standing.stage !== 'handed-over')
+    throw new Refusal(422, 'Not handed over', `${row.label} is not handed over: there is nothing to reopen.`);
+  const at = by.at ?? new Date();
+  const turn = await drawTurn(tx, linkId);
+  await tx.insert(reopening).values({ ...sent, linkId, by: by.crewId, at, turn });
+  await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what: `reopened: ${sent.reason}` });
+  await refreshStanding(tx, linkId);
+}
+
+/** The verdict of a link as it is kept, or given now. */
+async function verdictOfLink(tx: Sql, linkId: string): Promise<Verdict> {
+  const planned = await readLink(tx, linkId);
+  const [verdict] = await verdictsNow(tx, [{ planned, record: await readRecord(tx, linkId) }]);
+  return verdict as Verdict;
 }
 
 /** The whole record of a link, as people see it. */

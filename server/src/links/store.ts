@@ -1,4 +1,4 @@
-import type { CableWork, Handover, Link, Termination, TestRecord } from '@near-spoke/contracts';
+import type { CableWork, Handover, Link, Reopening, Termination, TestRecord } from '@near-spoke/contracts';
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
@@ -7,6 +7,7 @@ import {
   crewMember,
   handover,
   job,
+  reopening,
   link,
   linkEnd,
   place,
@@ -88,11 +89,12 @@ export interface LinkRecord {
   cableWork: CableWork[];
   tests: TestRecord[];
   handovers: Handover[];
+  reopenings: Reopening[];
 }
 
 export async function readRecord(db: Sql, linkId: string): Promise<LinkRecord> {
   const records = await readRecords(db, [linkId]);
-  return records.get(linkId) ?? { terminations: [], cableWork: [], tests: [], handovers: [] };
+  return records.get(linkId) ?? { terminations: [], cableWork: [], tests: [], handovers: [], reopenings: [] };
 }
 
 /** The records of many links, by link: as many statements as there are kinds of record. */
@@ -120,11 +122,17 @@ export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<
     .from(handover)
     .innerJoin(crewMember, eq(crewMember.id, handover.by))
     .where(inArray(handover.linkId, ids));
-  const [byTermination, byWork, byTest, byHandover] = [
+  const reopenings = await db
+    .select({ row: reopening, who })
+    .from(reopening)
+    .innerJoin(crewMember, eq(crewMember.id, reopening.by))
+    .where(inArray(reopening.linkId, ids));
+  const [byTermination, byWork, byTest, byHandover, byReopening] = [
     inOrder(terminations),
     inOrder(works),
     inOrder(tests),
     inOrder(handovers),
+    inOrder(reopenings),
   ];
   return new Map(
     ids.map((id) => [
@@ -134,6 +142,7 @@ export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<
         cableWork: byWork.get(id) ?? [],
         tests: byTest.get(id) ?? [],
         handovers: byHandover.get(id) ?? [],
+        reopenings: byReopening.get(id) ?? [],
       },
     ]),
   );

@@ -1,21 +1,49 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
+import { buffer } from 'node:stream/consumers';
 import pdfmake from 'pdfmake';
 
 const require = createRequire(import.meta.url);
-const fontFolder = dirname(require.resolve('@expo-google-fonts/atkinson-hyperlegible-next/package.json'));
-const font = (weight: string): string => join(fontFolder, weight, `AtkinsonHyperlegibleNext_${weight}.ttf`);
+const folderOf = (name: string): string => dirname(require.resolve(`${name}/package.json`));
+const words = folderOf('@expo-google-fonts/atkinson-hyperlegible-next');
+const figures = folderOf('@expo-google-fonts/jetbrains-mono');
+const wordsFont = (weight: string): string => join(words, weight, `AtkinsonHyperlegibleNext_${weight}.ttf`);
+const figuresFont = (weight: string): string => join(figures, weight, `JetBrainsMono_${weight}.ttf`);
 
 pdfmake.setFonts({
   Atkinson: {
-    normal: font('400Regular'),
-    bold: font('700Bold'),
-    italics: font('400Regular_Italic'),
-    bolditalics: font('700Bold_Italic'),
+    normal: wordsFont('400Regular'),
+    bold: wordsFont('700Bold'),
+    italics: wordsFont('400Regular_Italic'),
+    bolditalics: wordsFont('700Bold_Italic'),
+  },
+  Mono: {
+    normal: figuresFont('400Regular'),
+    bold: figuresFont('700Bold'),
+    italics: figuresFont('400Regular_Italic'),
+    bolditalics: figuresFont('700Bold_Italic'),
   },
 });
 pdfmake.setUrlAccessPolicy(() => false);
-pdfmake.setLocalAccessPolicy((path) => path.startsWith(fontFolder));
+pdfmake.setLocalAccessPolicy((path) => path.startsWith(words) || path.startsWith(figures));
+
+/** A file that lies inside a printed document. */
+export interface Attached {
+  name: string;
+  text: string;
+}
 
 /** Prints a document: fonts are ours, nothing is fetched. */
-export const printPdf = (definition: object): Promise<Buffer> => pdfmake.createPdf(definition).getBuffer();
+export async function printPdf(definition: object, attached?: Attached): Promise<Buffer> {
+  const printed = pdfmake.createPdf(definition);
+  if (!attached) return printed.getBuffer();
+  const document = await printed.getStream();
+  document.file(Buffer.from(attached.text), {
+    name: attached.name,
+    type: 'application/json',
+    relationship: 'Source',
+  });
+  const whole = buffer(document);
+  document.end();
+  return whole;
+}

@@ -130,5 +130,5 @@ export const activity = pgTable(
     linkId: uuid('link_id').references(() => link.id),
     what: text('what').notNull(),
   },
-  (t) => [index('activity_of_job').on(t.jobId, t.id)],
+  (t) => [index('activity_of_job').on(t.jobId, t.at.desc(), t.id.desc())],
 );

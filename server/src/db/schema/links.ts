@@ -1,5 +1,5 @@
 import type { TraceRecord, TraceTold } from '@near-spoke/contracts';
-import type { Diagnosis, Reading } from '@near-spoke/core';
+import type { Diagnosis, JobSeal, Reading } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -171,4 +171,32 @@ export const handover = pgTable(
       .references(() => testRecord.id),
   },
   (t) => [index('handover_of_link').on(t.linkId)],
+);
+
+/** A handover taken back by a person, with the reason. */
+export const reopening = pgTable('reopening', { ...recorded, reason: text('reason').notNull() }, (t) => [
+  index('reopening_of_link').on(t.linkId),
+  check('reopening_reason_given', sql`${t.reason} <> ''`),
+]);
+
+/** Who accepted what was handed over of a job, and the seal over it as it then was. */
+export const signOff = pgTable(
+  'sign_off',
+  {
+    id: uuid('id').primaryKey(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    seq: bigserial('seq', { mode: 'number' }).notNull(),
+    name: text('name').notNull(),
+    role: text('role').notNull(),
+    note: text('note').notNull().default(''),
+    digest: text('digest').notNull(),
+    seal: jsonb('seal').$type<JobSeal>().notNull(),
+  },
+  (t) => [index('sign_off_of_job').on(t.jobId), check('sign_off_name_given', sql`${t.name} <> ''`)],
 );

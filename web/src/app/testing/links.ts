@@ -78,6 +78,7 @@ export function someDetail(change: Partial<LinkDetail> = {}): LinkDetail {
     cableWork: [],
     tests: [],
     handovers: [],
+    reopenings: [],
     diagnosis: null,
     practice: TYPICAL_PRACTICE,
     ...change,

@@ -1,0 +1,53 @@
+import type { Block } from '../blocks.js';
+import { countingOrder } from '../names.js';
+import { panelPicture, type PanelPort } from '../pictures/panel.js';
+import { routesPicture } from '../pictures/routes.js';
+import type { ReportData } from '../report-data.js';
+
+/** What drawings may be wide: an upright page less its margins. */
+const WIDTH_MM = 182;
+
+/** Each panel of the hub, port by port. */
+export function panels({ links }: ReportData): Block[] {
+  const ports = new Map<string, PanelPort[]>();
+  for (const { link } of links) {
+    const name = `${link.near.hub} ${link.near.panel}`;
+    ports.set(name, [
+      ...(ports.get(name) ?? []),
+      {
+        port: link.near.port,
+        label: link.label,
+        to: `${link.far.room}, ${link.far.outlet}`,
+        stage: link.stage,
+      },
+    ]);
+  }
+  return [...ports.entries()]
+    .sort(([a], [b]) => countingOrder(a, b))
+    .flatMap(([name, own]): Block[] => [
+      { type: 'heading', text: name },
+      {
+        type: 'picture',
+        title: `Panel ${name}, port by port`,
+        ...panelPicture(
+          name,
+          own.sort((a, b) => countingOrder(a.port, b.port)),
+          WIDTH_MM,
+        ),
+      },
+    ]);
+}
+
+/** The ways of the cables, to one scale. */
+export function routes({ links, job }: ReportData): Block[] {
+  const known = links.map(({ link }) => link).filter(({ route }) => route.length > 0);
+  const picture = routesPicture(known, { hub: job.hub, units: job.units, widthMm: WIDTH_MM });
+  if (!picture) return [{ type: 'text', text: 'No link has a route on record.' }];
+  const without = links.length - known.length;
+  return [
+    { type: 'picture', title: 'Routes from the hub, to scale', ...picture },
+    ...(without > 0
+      ? [{ type: 'text' as const, tone: 'quiet' as const, text: `${without} links have no route on record.` }]
+      : []),
+  ];
+}

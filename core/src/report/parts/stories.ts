@@ -1,0 +1,155 @@
+import { expectLink, type LinkExpectation } from '../../continuity/expectation.js';
+import { takenWith } from '../../continuity/instruments.js';
+import { isMapReading } from '../../continuity/readings.js';
+import { percent } from '../../continuity/verdict-words.js';
+import { CABLE_WORK_WORDS, notCorrected } from '../../links/standing.js';
+import { formatCableLength } from '../../quantities/length.js';
+import type { Block, Cell } from '../blocks.js';
+import { comesFrom, stageName } from '../link-row.js';
+import { namesOf, type Names } from '../names.js';
+import { wireMapPicture } from '../pictures/wire-map.js';
+import type { ReportData, ReportLink } from '../report-data.js';
+import { minuteOf } from '../times.js';
+
+/** Links that failed a test at some time. */
+export const failedOnce = ({ tests }: ReportLink): boolean =>
+  tests.some(({ diagnosis }) => diagnosis.result === 'fail');
+
+/** A page per link that failed or was mended: what was read, what it was taken for, what was done, what came of it. */
+export function stories(data: ReportData): Block[] {
+  const told = data.links.filter(failedOnce);
+  if (told.length === 0) return [{ type: 'text', text: 'No link failed a test.' }];
+  const names = namesOf(data);
+  return told.flatMap((detail, at) => [
+    ...(at === 0 ? [] : [{ type: 'page' as const }]),
+    ...story(detail, names, expectationOf(data, detail)),
+  ]);
+}
+
+function expectationOf(
+  { cables, connectors }: ReportData,
+  { link, scheme }: ReportLink,
+): LinkExpectation | null {
+  const cable = cables.find(({ id }) => id === link.cableTypeId);
+  const near = connectors.find(({ id }) => id === link.near.connectorId);
+  const far = connectors.find(({ id }) => id === link.far.connectorId);
+  if (!cable || !near || !far) return null;
+  return expectLink({ cable, lengthM: link.lengthM, scheme, near, far, label: link.label });
+}
+
+function story(detail: ReportLink, names: Names, expected: LinkExpectation | null): Block[] {
+  const { link, units, tests } = detail;
+  const first = tests.find(({ diagnosis }) => diagnosis.result === 'fail');
+  const last = notCorrected(tests).at(-1);
+  const map = tests.find(({ reading, diagnosis }) => diagnosis.result === 'fail' && isMapReading(reading));
+  const mapReading = map && isMapReading(map.reading) ? map.reading : null;
+  return [
+    { type: 'heading', text: link.label },
+    {
+      type: 'facts',
+      facts: [
+        {
+          name: 'From',
+          value: `${link.near.hub} ${link.near.panel} port ${link.near.port}, ${names.connector(link.near.connectorId)}`,
+        },
+        {
+          name: 'To',
+          value: `${link.far.room}, ${link.far.outlet}, ${names.connector(link.far.connectorId)}`,
+        },
+        {
+          name: 'Cable',
+          value: `${names.cable(link.cableTypeId)}, ${formatCableLength(link.lengthM, units)}`,
+        },
+        { name: 'Found', value: first?.diagnosis.headline ?? '' },
+        { name: 'Now', value: `${stageName(link.stage)}: ${link.standing}` },
+      ],
+    },
+    ...(mapReading && expected && Object.keys(mapReading.arrivals).length <= 26
+      ? [
+          {
+            type: 'picture' as const,
+            title: `${link.label}, wire map as it was read`,
+            ...wireMapPicture(expected, mapReading),
+          },
+        ]
+      : []),
+    ...(first ? believed(first.diagnosis.explanations) : []),
+    { type: 'text', tone: 'strong', text: 'What was done and read' },
+    {
+      type: 'table',
+      columns: [
+        { name: 'When', share: 4 },
+        { name: 'Who', share: 3 },
+        { name: 'What', share: 11 },
+      ],
+      rows: happened(detail, names).map(({ at, by, what }) => [minuteOf(at), by, what]),
+    },
+    ...(last && last.diagnosis.result !== 'fail' && last !== first
+      ? [{ type: 'text' as const, text: `At the end: ${last.diagnosis.headline}. ${last.diagnosis.detail}` }]
+      : [{ type: 'text' as const, tone: 'caution' as const, text: 'No reading since has shown it mended.' }]),
+  ];
+}
+
+function believed(explanations: ReportLink['tests'][number]['diagnosis']['explanations']): Block[] {
+  if (explanations.length === 0) return [];
+  return [
+    { type: 'text', tone: 'strong', text: 'What it could be, when it was found' },
+    {
+      type: 'table',
+      columns: [
+        { name: 'Share', share: 2, figures: true },
+        { name: 'Explanation', share: 9 },
+        { name: 'Its repair', share: 7 },
+      ],
+      rows: explanations.map(({ probability, words, repair }) => [percent(probability), words, repair.words]),
+    },
+  ];
+}
+
+interface Happened {
+  turn: number;
+  at: string;
+  by: string;
+  what: Cell;
+}
+
+/** All that is on record of a link, in its order, in words. */
+export function happened(detail: ReportLink, names: Names): Happened[] {
+  const taken = new Set(detail.tests.map(({ corrects }) => corrects));
+  const undone = new Set(detail.terminations.map(({ corrects }) => corrects));
+  return [
+    ...detail.terminations.map(({ id, turn, at, by, ...t }) => ({
+      turn,
+      at,
+      by,
+      what: {
+        text: `${t.side} end ${t.outcome === 'good' ? 'terminated' : 'spoiled'}: ${names.connector(t.connectorTypeId)}${t.connectorsSpoiled > 0 ? `, ${t.connectorsSpoiled} spoiled` : ''}${undone.has(id) ? ', corrected since' : ''}`,
+        note: [t.reason, t.lot && `lot ${t.lot}`, t.stopgap && `stopgap: ${t.stopgap}`]
+          .filter(Boolean)
+          .join('; '),
+      },
+    })),
+    ...detail.cableWork.map(({ turn, at, by, kind, atM, note }) => ({
+      turn,
+      at,
+      by,
+      what: {
+        text: `${CABLE_WORK_WORDS[kind]}${atM === null ? '' : ` at ${formatCableLength(atM, detail.units)}`}`,
+        note,
+      },
+    })),
+    ...detail.tests.map((test) => ({
+      turn: test.turn,
+      at: test.at,
+      by: test.by,
+      what: {
+        text: `${takenWith(test.reading)}${comesFrom(test)}: ${test.diagnosis.headline}${taken.has(test.id) ? ' (corrected since)' : ''}`,
+        note: [test.misread && `earlier reading misread: ${test.misread}`, test.note]
+          .filter(Boolean)
+          .join('; '),
+      },
+    })),
+    ...detail.handovers.map(({ turn, at, by }) => ({ turn, at, by, what: 'handed over' })),
+    ...detail.reopenings.map(({ turn, at, by, reason }) => ({ turn, at, by, what: `reopened: ${reason}` })),
+  ].sort((a, b) => a.turn - b.turn);
+}
