@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { adaptersEndpoints } from './endpoints/adapters.js';
 import type { Endpoint } from './endpoints/endpoint.js';
+import { formsEndpoints } from './endpoints/forms.js';
 import { handoversEndpoints } from './endpoints/handovers.js';
 import { instrumentsEndpoints } from './endpoints/instruments.js';
 import { jobsEndpoints } from './endpoints/jobs.js';
@@ -20,6 +21,7 @@ export const endpoints = {
   ...jobsEndpoints,
   ...linksEndpoints,
   ...handoversEndpoints,
+  ...formsEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
 } as const satisfies Record<string, Endpoint>;

@@ -44,6 +44,34 @@ export type NewSignOff = z.input<typeof newSignOff>;
 
 export const jobSeal = z.custom<JobSeal>((value) => typeof value === 'object' && value !== null);
 
+/** Lets somebody without an account look at a job's report, until a day or until it is taken back. */
+export const shareLink = z.object({
+  id: uuid,
+  at: timestamp,
+  by: z.string(),
+  /** Who it is for. */
+  forWhom: z.string(),
+  expiresAt: timestamp,
+  revokedAt: timestamp.nullable(),
+  /** How often it was opened, and when last. */
+  opened: z.int(),
+  openedAt: timestamp.nullable(),
+});
+export type ShareLink = z.infer<typeof shareLink>;
+export const newShareLink = z.strictObject({
+  id: uuid,
+  forWhom: line(80),
+  days: z
+    .int({ error: 'Give whole days.' })
+    .min(1, { error: 'At least a day.' })
+    .max(365, { error: 'At most a year: give a new one then.' }),
+});
+/** The address is told once, when it is made: the database keeps only its SHA-256. */
+export const shareLinkMade = z.object({ link: shareLink, token: z.string() });
+export const shareToken = z.object({
+  token: z.string().regex(/^[\w-]{43}$/, { error: 'This is no such address.' }),
+});
+
 /** The parts of a report, as an address names them: `summary,links,seal`. */
 export const partsInAddress = z.string().refine((text) => reportParts(text.split(',')) !== null, {
   error: 'Name parts of a report, each once, with commas between.',

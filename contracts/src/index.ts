@@ -4,6 +4,8 @@ export * from './readings.js';
 export * from './jobs.js';
 export * from './records.js';
 export * from './handovers.js';
+export * from './labels.js';
+export * from './forms.js';
 export * from './kit.js';
 export * from './problems.js';
 export * from './files.js';

@@ -9,6 +9,8 @@ import type { Context } from './context.js';
 import { crewHandlers } from './crew/routes.js';
 import { handoverHandlers } from './handover/routes.js';
 import { healthHandlers } from './health/routes.js';
+import { formHandlers } from './forms/routes.js';
+import { labelHandlers } from './labels/routes.js';
 import { figureHandlers } from './figures/routes.js';
 import { instrumentHandlers } from './instruments/routes.js';
 import { testingHandlers } from './testing/routes.js';
@@ -88,6 +90,8 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...traceHandlers(context),
       ...reelHandlers(context),
       ...figureHandlers(context),
+      ...formHandlers(context),
+      ...labelHandlers(context),
       ...adapterHandlers(context),
     }),
   );

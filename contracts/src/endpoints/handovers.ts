@@ -1,5 +1,17 @@
 import * as z from 'zod';
-import { handoversGiven, jobSeal, newHandovers, newSignOff, partsInAddress, signOff } from '../handovers.js';
+import {
+  handoversGiven,
+  jobSeal,
+  newHandovers,
+  newShareLink,
+  newSignOff,
+  partsInAddress,
+  shareLink,
+  shareLinkMade,
+  shareToken,
+  signOff,
+} from '../handovers.js';
+import { labelOrder } from '../labels.js';
 import { linkDetail, newReopening } from '../records.js';
 import { uuid } from '../text.js';
 import { everyone, inJob, onLink, workers, type Endpoint } from './endpoint.js';
@@ -90,5 +102,64 @@ export const handoversEndpoints = {
     access: everyone,
     params: inJob.extend({ signOffId: uuid }),
     response: jobSeal,
+  },
+  listShareLinks: {
+    method: 'get',
+    path: '/api/jobs/:jobId/share-links',
+    summary: 'Who may look at the report without an account',
+    access: workers,
+    params: inJob,
+    response: z.array(shareLink),
+  },
+  addShareLink: {
+    method: 'post',
+    path: '/api/jobs/:jobId/share-links',
+    summary: 'Let somebody look at the report without an account',
+    access: workers,
+    params: inJob,
+    body: newShareLink,
+    response: shareLinkMade,
+  },
+  revokeShareLink: {
+    method: 'delete',
+    path: '/api/jobs/:jobId/share-links/:shareId',
+    summary: 'Take such an address back',
+    access: workers,
+    params: inJob.extend({ shareId: uuid }),
+    response: z.array(shareLink),
+  },
+  sharedReport: {
+    method: 'get',
+    path: '/api/shared/:token',
+    summary: 'A job’s report, for whoever was given its address',
+    access: 'anyone',
+    params: shareToken,
+    file: 'text/html',
+  },
+  sharedPdf: {
+    method: 'get',
+    path: '/api/shared/:token/report.pdf',
+    summary: 'The same as PDF',
+    access: 'anyone',
+    params: shareToken,
+    file: 'application/pdf',
+  },
+  printLabels: {
+    method: 'post',
+    path: '/api/jobs/:jobId/labels.pdf',
+    summary: 'Labels of a job’s links at true size, or a page to measure the printer by',
+    access: workers,
+    params: inJob,
+    body: labelOrder,
+    file: 'application/pdf',
+  },
+  labelTable: {
+    method: 'post',
+    path: '/api/jobs/:jobId/labels.csv',
+    summary: 'The same labels as a table for a label printer',
+    access: workers,
+    params: inJob,
+    body: labelOrder,
+    file: 'text/csv',
   },
 } as const satisfies Record<string, Endpoint>;

@@ -1,5 +1,5 @@
-import type { HandoversGiven, Job } from '@near-spoke/contracts';
-import { reportParts, type ReportPartId } from '@near-spoke/core';
+import type { HandoversGiven } from '@near-spoke/contracts';
+import { REPORT_PARTS, reportParts, type ReportPartId } from '@near-spoke/core';
 import type { Request, Response } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -9,7 +9,10 @@ import { readJob } from '../jobs/store.js';
 import { readDetail, recordHandover, recordReopening } from '../links/record.js';
 import { readLinks } from '../links/store.js';
 import { Refusal } from '../problems.js';
+import { addressOf } from './address.js';
+import { fileNameOf } from './file-name.js';
 import { handOver, sealNow, type HandoverFile, type ToHandOver } from './handover.js';
+import { keepShareLink, openShared, readShareLinks, revokeShareLink } from './share-links.js';
 import { keepSignOff, readSignOffs, readSignOffSeal } from './sign-offs.js';
 
 type FileKind = Exclude<HandoverFile, 'seal' | 'seal-handed-over'>;
@@ -27,19 +30,6 @@ const NAMES: Readonly<Record<FileKind, string>> = {
   json: 'handover',
 };
 
-/** A file name that every system takes: letters, figures and dashes. */
-const fileName = ({ title }: Job, kind: FileKind): string =>
-  `${NAMES[kind]}-${
-    title
-      .normalize('NFKD')
-      .replace(/[^\w]+/g, '-')
-      .replace(/^-|-$/g, '')
-      .toLowerCase() || 'job'
-  }.${kind}`;
-
-/** Where whoever asks reached the application. */
-const addressOf = (request: Request): string => `${request.protocol}://${request.get('host') ?? 'localhost'}`;
-
 type Ids =
   | 'handOverMany'
   | 'reopenLink'
@@ -50,7 +40,12 @@ type Ids =
   | 'jobSeal'
   | 'listSignOffs'
   | 'addSignOff'
-  | 'signOffSeal';
+  | 'signOffSeal'
+  | 'listShareLinks'
+  | 'addShareLink'
+  | 'revokeShareLink'
+  | 'sharedReport'
+  | 'sharedPdf';
 
 interface FileCall {
   params: { jobId: string };
@@ -64,13 +59,15 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
     kind: FileKind,
     { params, crew, response }: FileCall,
     report?: ToHandOver['report'],
+    shown = false,
   ): Promise<void> => {
     const job = await readJob(db, params.jobId);
     const made = { at: new Date().toISOString(), by: crew.name };
     const pieces = handOver({ url: databaseUrl, jobId: job.id, kind, made, ...(report ? { report } : {}) });
     // What is refused is refused before the answer begins.
     const first = await pieces.next();
-    response.type(TYPES[kind]).attachment(fileName(job, kind));
+    response.type(TYPES[kind]);
+    if (!shown) response.attachment(fileNameOf(NAMES[kind], job.title, kind));
     try {
       await pipeline(Readable.from(after(first, pieces)), flushing(response), response);
     } catch (error) {
@@ -80,6 +77,16 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
   const partsOf = (text: string): ReportPartId[] => reportParts(text.split(',')) ?? [];
   const report = (kind: 'pdf' | 'html', call: FileCall & { params: { parts: string }; request: Request }) =>
     send(kind, call, { parts: partsOf(call.params.parts), address: addressOf(call.request) });
+  /** A report for whoever has its address; shown, where a browser can. */
+  const shared = async (
+    kind: 'pdf' | 'html',
+    { params, request, response }: { params: { token: string }; request: Request; response: Response },
+  ): Promise<void> => {
+    const { jobId, forWhom } = await openShared(db, params.token);
+    const crew = { name: `the application, for ${forWhom}` };
+    const wanted = { parts: REPORT_PARTS.map(({ id }) => id), address: addressOf(request) };
+    await send(kind, { params: { jobId }, crew, response }, wanted, kind === 'html');
+  };
   const seal = async (jobId: string, kind: 'seal' | 'seal-handed-over') => {
     await readJob(db, jobId);
     return sealNow({ url: databaseUrl, jobId, kind });
@@ -134,6 +141,19 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
       const now = await seal(jobId, 'seal-handed-over');
       return db.transaction((tx) => keepSignOff(tx, { jobId, crewId: crew.id, seal: now, sent: body }));
     },
+
+    listShareLinks: async ({ params }) => {
+      await readJob(db, params.jobId);
+      return readShareLinks(db, params.jobId);
+    },
+    addShareLink: async ({ params: { jobId }, body, crew }) => {
+      await readJob(db, jobId);
+      return db.transaction((tx) => keepShareLink(tx, { jobId, crewId: crew.id, sent: body }));
+    },
+    revokeShareLink: ({ params, crew }) =>
+      db.transaction((tx) => revokeShareLink(tx, { ...params, crewId: crew.id })),
+    sharedReport: (call) => shared('html', call),
+    sharedPdf: (call) => shared('pdf', call),
 
     signOffSeal: ({ params }) => readSignOffSeal(db, params.jobId, params.signOffId),
   };

@@ -1,9 +1,11 @@
+import type { NewForm } from '@near-spoke/contracts';
 import { sql } from 'drizzle-orm';
 import {
   boolean,
   check,
   index,
   integer,
+  jsonb,
   pgEnum,
   pgTable,
   text,
@@ -52,3 +54,21 @@ export const setting = pgTable('setting', {
   name: text('name').primaryKey(),
   value: text('value').notNull(),
 });
+
+export const crewFormKind = pgEnum('crew_form_kind', ['report', 'label-stock', 'label-lines']);
+
+/** What the crew keeps as its own for reports and labels. */
+export const crewForm = pgTable(
+  'crew_form',
+  {
+    id: uuid('id').primaryKey(),
+    kind: crewFormKind('kind').notNull(),
+    name: text('name').notNull(),
+    body: jsonb('body').$type<NewForm['body']>().notNull(),
+    updatedAt: now('updated_at'),
+    updatedBy: uuid('updated_by')
+      .notNull()
+      .references(() => crewMember.id),
+  },
+  (t) => [uniqueIndex('crew_form_name').on(t.kind, sql`lower(${t.name})`)],
+);

@@ -15,7 +15,7 @@ import {
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
-import { now } from './columns.js';
+import { moment, now } from './columns.js';
 import { crewMember } from './crew.js';
 import { cableType } from './kit.js';
 
@@ -131,4 +131,28 @@ export const activity = pgTable(
     what: text('what').notNull(),
   },
   (t) => [index('activity_of_job').on(t.jobId, t.at.desc(), t.id.desc())],
+);
+
+/** An address by which somebody without an account looks at a job's report. */
+export const shareLink = pgTable(
+  'share_link',
+  {
+    id: uuid('id').primaryKey(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    forWhom: text('for_whom').notNull(),
+    /** SHA-256 of what the address holds: the table alone opens nothing. */
+    tokenHash: text('token_hash').notNull().unique(),
+    days: integer('days').notNull(),
+    expiresAt: moment('expires_at').notNull(),
+    revokedAt: moment('revoked_at'),
+    opened: integer('opened').notNull().default(0),
+    openedAt: moment('opened_at'),
+  },
+  (t) => [index('share_link_of_job').on(t.jobId)],
 );
