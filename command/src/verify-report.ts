@@ -1,19 +1,19 @@
 import { handoverFile, reportFile } from '@near-spoke/contracts';
 import {
   attachedIn,
-  changesSince,
   checkReport,
   dataInPage,
+  reportFlawWords,
+  changesSince,
   digestInGroups,
   isOrdinary,
-  reportFlawWords,
   sealable,
   sealChangeWords,
   sealJob,
   sealLink,
   type JobSeal,
   type ReportData,
-} from '@near-spoke/core';
+} from '@near-spoke/core/report';
 import { inflateSync } from 'node:zlib';
 import { parseAs } from './json.js';
 import { Options } from './options.js';

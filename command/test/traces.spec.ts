@@ -17,6 +17,7 @@ const drawn = (change: (told: Network) => void = () => undefined, csv = true): s
 const holding = (files: Record<string, string>): TraceFiles => ({
   inFolder: (path) => (path === 'folder' ? Object.keys(files).sort() : null),
   pieces: (path) => (files[path] ?? '').match(/[^]{1,999}/g) ?? [],
+  bytes: (path) => Buffer.from(files[path] ?? ''),
 });
 const run = (files: Record<string, string>, ...args: string[]) => spoke(args, () => '', holding(files));
 const told = ['--cable', 'cat6-u', '--vf', '0.69', '--lead', '0.95', '--lead-vf', '0.66'];

@@ -1,4 +1,5 @@
-import { reportParts, type JobSeal, type ReportData } from '@near-spoke/core';
+import { reportParts } from '@near-spoke/core';
+import type { JobSeal, ReportData } from '@near-spoke/core/report';
 import * as z from 'zod';
 import { jobStretches } from './carries.js';
 import { link, scheme, units } from './jobs.js';

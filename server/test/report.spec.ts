@@ -2,17 +2,17 @@ import { randomUUID } from 'node:crypto';
 import { inflateSync } from 'node:zlib';
 import type { LinkDetail } from '@near-spoke/contracts';
 import { reportFile } from '@near-spoke/contracts';
+import { REPORT_PARTS } from '@near-spoke/core';
 import {
   attachedIn,
-  changesSince,
   checkReport,
   dataInPage,
-  isOrdinary,
   linkRow,
-  REPORT_PARTS,
+  changesSince,
+  isOrdinary,
   type JobSeal,
   type ReportData,
-} from '@near-spoke/core';
+} from '@near-spoke/core/report';
 import type { Response } from 'supertest';
 import { endHandovers } from '../src/handover/handover.js';
 import { csvHead, csvRow } from '../src/handover/csv.js';

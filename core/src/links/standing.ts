@@ -151,7 +151,9 @@ export function standingWith(record: LinkHistory, diagnosis: Diagnosis | null): 
   const lastHandover = record.handovers.at(-1);
   const lastDone = Math.max(
     0,
-    ...[...record.terminations, ...record.cableWork, ...record.tests, ...record.reopenings].map((r) => r.turn),
+    ...[...record.terminations, ...record.cableWork, ...record.tests, ...record.reopenings].map(
+      (r) => r.turn,
+    ),
   );
   const handedOver = lastHandover !== undefined && lastHandover.turn > lastDone;
   const stage = stageOf({ nearDone, farDone, diagnosis, handedOver });

@@ -1,17 +1,22 @@
 import fc from 'fast-check';
 import {
-  ADVANCE,
   cableRange,
-  fitFrom,
   LABEL_STOCKS,
   LABEL_WAYS,
   labelAddress,
-  labelFlawWords,
-  labelScene,
   labelText,
   linkCode,
   linkOfCode,
   linkScanned,
+  stockProblems,
+  unknownFields,
+  type LabelStock,
+} from '../../src/index.js';
+import {
+  ADVANCE,
+  fitFrom,
+  labelFlawWords,
+  labelScene,
   placeLabels,
   placesOf,
   printLabels,
@@ -19,13 +24,10 @@ import {
   QUIET_ZONE,
   rangeWords,
   RULER_MM,
-  stockProblems,
   testPage,
-  unknownFields,
   writtenAreas,
   type LabelItem,
-  type LabelStock,
-} from '../../src/index.js';
+} from '../../src/labels.js';
 
 const stock = (id: string): LabelStock => {
   const found = LABEL_STOCKS.find((each) => each.id === id);

@@ -13,7 +13,7 @@ import {
   sealJob,
   sealLink,
   type SealableLink,
-} from '../../src/index.js';
+} from '../../src/report.js';
 
 const job = { id: 'j', site: 'Pellan Quay', title: 'Ticket hall', hub: 'CR-1', scheme: 'T568B' };
 

@@ -1,4 +1,4 @@
-import type { LinkRow } from '@near-spoke/core';
+import type { LinkRow } from '@near-spoke/core/report';
 
 /** A cell that a spreadsheet could take for a formula is led by an apostrophe (OWASP, CSV injection). */
 export function harmless(cell: string): string {

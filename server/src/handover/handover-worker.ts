@@ -1,17 +1,17 @@
 import type { Job, LinkDetail } from '@near-spoke/contracts';
+import { REPORT_PARTS } from '@near-spoke/core';
 import {
   linkRow,
   namesOf,
-  REPORT_PARTS,
   reportHtml,
+  sealOfReport,
   sealable,
   sealJob,
   sealLink,
-  sealOfReport,
   type LinkSeal,
   type ReportData,
   type ReportLink,
-} from '@near-spoke/core';
+} from '@near-spoke/core/report';
 import { sql } from 'drizzle-orm';
 import { once } from 'node:events';
 import { openReader } from '../db/open.js';

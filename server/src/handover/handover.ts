@@ -1,5 +1,6 @@
 import type { Problem } from '@near-spoke/contracts';
-import type { JobSeal, ReportPartId } from '@near-spoke/core';
+import type { ReportPartId } from '@near-spoke/core';
+import type { JobSeal } from '@near-spoke/core/report';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { Refusal } from '../problems.js';

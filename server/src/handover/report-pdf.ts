@@ -1,4 +1,4 @@
-import { DATA_ID, makeReport, type Block, type Cell, type ReportData } from '@near-spoke/core';
+import { DATA_ID, makeReport, type Block, type Cell, type ReportData } from '@near-spoke/core/report';
 import { printPdf } from '../print/printer.js';
 
 const INK = '#1b2225';

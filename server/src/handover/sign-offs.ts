@@ -1,5 +1,5 @@
 import type { newSignOff, SignOff } from '@near-spoke/contracts';
-import type { JobSeal } from '@near-spoke/core';
+import type { JobSeal } from '@near-spoke/core/report';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';

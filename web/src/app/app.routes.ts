@@ -97,6 +97,16 @@ export const routes: Routes = [
         loadComponent: () => import('./materials/materials-page').then((m) => m.MaterialsPage),
       },
       {
+        path: 'jobs/:jobId/labels',
+        title: 'Labels, Near Spoke',
+        loadComponent: () => import('./labels/labels-page').then((m) => m.LabelsPage),
+      },
+      {
+        path: 'l/:code',
+        title: 'Label, Near Spoke',
+        loadComponent: () => import('./labels/scanned').then((m) => m.Scanned),
+      },
+      {
         path: 'jobs/:jobId/hand-over',
         title: 'Hand over, Near Spoke',
         loadComponent: () => import('./handover/job-handover').then((m) => m.JobHandover),

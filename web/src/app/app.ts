@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, Injector } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink, RouterOutlet } from '@angular/router';
@@ -69,6 +69,17 @@ export class App {
   protected readonly keys = inject(Keys);
   protected readonly preferences = inject(Preferences);
   protected readonly crew = this.store.selectSignal(sessionFeature.selectCrew);
+
+  constructor() {
+    const injector = inject(Injector);
+    let hears = false;
+    effect(() => {
+      if (!this.crew() || hears) return;
+      hears = true;
+      // Labels are read anywhere, from now on.
+      void import('./labels/label-reader').then(({ LabelReader }) => injector.get(LabelReader));
+    });
+  }
 
   protected signOut(): void {
     this.store.dispatch(SessionEvents.signOutAsked());

@@ -1,11 +1,11 @@
 import { expectLink, type LinkExpectation } from '../../continuity/expectation.js';
-import { takenWith } from '../../continuity/instruments.js';
 import { isMapReading } from '../../continuity/readings.js';
 import { percent } from '../../continuity/verdict-words.js';
-import { CABLE_WORK_WORDS, notCorrected } from '../../links/standing.js';
+import { notCorrected } from '../../links/standing.js';
 import { formatCableLength } from '../../quantities/length.js';
-import type { Block, Cell } from '../blocks.js';
-import { comesFrom, stageName } from '../link-row.js';
+import type { Block } from '../blocks.js';
+import { stageName } from '../link-row.js';
+import { linkStory } from '../link-story.js';
 import { namesOf, type Names } from '../names.js';
 import { wireMapPicture } from '../pictures/wire-map.js';
 import type { ReportData, ReportLink } from '../report-data.js';
@@ -82,7 +82,11 @@ function story(detail: ReportLink, names: Names, expected: LinkExpectation | nul
         { name: 'Who', share: 3 },
         { name: 'What', share: 11 },
       ],
-      rows: happened(detail, names).map(({ at, by, what }) => [minuteOf(at), by, what]),
+      rows: linkStory(detail, names).map(({ at, by, what, note }) => [
+        minuteOf(at),
+        by,
+        { text: what, note },
+      ]),
     },
     ...(last && last.diagnosis.result !== 'fail' && last !== first
       ? [{ type: 'text' as const, text: `At the end: ${last.diagnosis.headline}. ${last.diagnosis.detail}` }]
@@ -104,52 +108,4 @@ function believed(explanations: ReportLink['tests'][number]['diagnosis']['explan
       rows: explanations.map(({ probability, words, repair }) => [percent(probability), words, repair.words]),
     },
   ];
-}
-
-interface Happened {
-  turn: number;
-  at: string;
-  by: string;
-  what: Cell;
-}
-
-/** All that is on record of a link, in its order, in words. */
-export function happened(detail: ReportLink, names: Names): Happened[] {
-  const taken = new Set(detail.tests.map(({ corrects }) => corrects));
-  const undone = new Set(detail.terminations.map(({ corrects }) => corrects));
-  return [
-    ...detail.terminations.map(({ id, turn, at, by, ...t }) => ({
-      turn,
-      at,
-      by,
-      what: {
-        text: `${t.side} end ${t.outcome === 'good' ? 'terminated' : 'spoiled'}: ${names.connector(t.connectorTypeId)}${t.connectorsSpoiled > 0 ? `, ${t.connectorsSpoiled} spoiled` : ''}${undone.has(id) ? ', corrected since' : ''}`,
-        note: [t.reason, t.lot && `lot ${t.lot}`, t.stopgap && `stopgap: ${t.stopgap}`]
-          .filter(Boolean)
-          .join('; '),
-      },
-    })),
-    ...detail.cableWork.map(({ turn, at, by, kind, atM, note }) => ({
-      turn,
-      at,
-      by,
-      what: {
-        text: `${CABLE_WORK_WORDS[kind]}${atM === null ? '' : ` at ${formatCableLength(atM, detail.units)}`}`,
-        note,
-      },
-    })),
-    ...detail.tests.map((test) => ({
-      turn: test.turn,
-      at: test.at,
-      by: test.by,
-      what: {
-        text: `${takenWith(test.reading)}${comesFrom(test)}: ${test.diagnosis.headline}${taken.has(test.id) ? ' (corrected since)' : ''}`,
-        note: [test.misread && `earlier reading misread: ${test.misread}`, test.note]
-          .filter(Boolean)
-          .join('; '),
-      },
-    })),
-    ...detail.handovers.map(({ turn, at, by }) => ({ turn, at, by, what: 'handed over' })),
-    ...detail.reopenings.map(({ turn, at, by, reason }) => ({ turn, at, by, what: `reopened: ${reason}` })),
-  ].sort((a, b) => a.turn - b.turn);
 }

@@ -1,5 +1,6 @@
 import type { TraceRecord, TraceTold } from '@near-spoke/contracts';
-import type { Diagnosis, JobSeal, Reading } from '@near-spoke/core';
+import type { Diagnosis, Reading } from '@near-spoke/core';
+import type { JobSeal } from '@near-spoke/core/report';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,

@@ -8,7 +8,8 @@ import {
   type ParamsOf,
   type Problem,
 } from '@near-spoke/contracts';
-import { catchError, throwError, type Observable } from 'rxjs';
+import type { ReportPartId } from '@near-spoke/core';
+import { catchError, from, mergeMap, throwError, type Observable } from 'rxjs';
 
 /** A refusal from the server, or no answer at all. */
 export class ApiProblem extends Error {
@@ -47,6 +48,35 @@ export class Api {
       .request<AnswerOf<K>>(method.toUpperCase(), address, { body, headers })
       .pipe(catchError((error: unknown) => throwError(() => new ApiProblem(asProblem(error)))));
   }
+
+  /** A file that the server makes of what it is sent. */
+  file<K extends FileEndpoint>(id: K, given: Arguments<K>): Observable<Blob> {
+    const { method, path } = endpoints[id];
+    const { params, body } = given as { params?: Record<string, string>; body?: unknown };
+    const headers: Record<string, string> = this.forgeryToken
+      ? { 'x-near-spoke-token': this.forgeryToken }
+      : {};
+    return this.http
+      .request(method.toUpperCase(), addressOf(path, params), { body, headers, responseType: 'blob' })
+      .pipe(
+        catchError((error: unknown) =>
+          from(readProblem(error)).pipe(mergeMap((problem) => throwError(() => new ApiProblem(problem)))),
+        ),
+      );
+  }
+}
+
+/** Endpoints that are sent something and answer a file. */
+type FileEndpoint = 'printLabels' | 'labelTable';
+
+/** What was refused arrives as a file too, where a file was asked for. */
+async function readProblem(error: unknown): Promise<Problem> {
+  if (!(error instanceof HttpErrorResponse) || !(error.error instanceof Blob)) return asProblem(error);
+  try {
+    return JSON.parse(await error.error.text()) as Problem;
+  } catch {
+    return asProblem(error);
+  }
 }
 
 function addressOf(path: string, params: Record<string, string> = {}): string {
@@ -54,9 +84,19 @@ function addressOf(path: string, params: Record<string, string> = {}): string {
 }
 
 /** The address of a file the server makes. */
-export function fileAddress(id: 'handoverPdf' | 'handoverCsv' | 'handoverJson', jobId: string): string {
-  return addressOf(endpoints[id].path, { jobId });
-}
+export const fileAddress = (id: 'handoverCsv' | 'handoverJson', jobId: string): string =>
+  addressOf(endpoints[id].path, { jobId });
+
+/** The address of a report of these parts, in their order. */
+export const reportAddress = (
+  id: 'reportPdf' | 'reportHtml',
+  jobId: string,
+  parts: readonly ReportPartId[],
+): string => addressOf(endpoints[id].path, { jobId, parts: parts.join(',') });
+
+/** Where a report is shown to somebody without an account. */
+export const sharedAddress = (origin: string, token: string): string =>
+  `${origin}${addressOf(endpoints.sharedReport.path, { token })}`;
 
 /** The printed card of an end, as the kit has it now. */
 export const cardAddress = (linkId: string, side: 'near' | 'far'): string =>

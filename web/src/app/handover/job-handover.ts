@@ -1,75 +1,41 @@
-import { DatePipe } from '@angular/common';
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  untracked,
-} from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
-import { MatButtonModule } from '@angular/material/button';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
-import { RouterLink } from '@angular/router';
-import { LINK_STAGES } from '@near-spoke/core';
+import { MatTabsModule } from '@angular/material/tabs';
 import { Store } from '@ngrx/store';
-import { Api, fileAddress } from '../api/api';
-import { StageGlyph } from '../drawing/stage-glyph';
-import { Header } from '../header';
-import { jobStations } from '../jobs/job-stations';
-import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { jobOfPage } from '../jobs/job-of-page';
+import { sessionFeature } from '../session/session.state';
+import { Acceptance } from './acceptance';
+import { JobLog } from './job-log';
+import { ReadyLinks } from './ready-links';
+import { ReportChoice } from './report-choice';
+import { ReportCheck } from './report-check';
+import { SharedWith } from './shared-with';
 
-/** A job's handover: what may go, what may not, the sheet and the files, and what happened. */
+/** A job's handover: what may go and what may not, the report, who accepted it, and what happened. */
 @Component({
   selector: 'ns-job-handover',
-  imports: [DatePipe, RouterLink, MatButtonModule, MatProgressBarModule, StageGlyph],
+  imports: [
+    MatProgressBarModule,
+    MatTabsModule,
+    Acceptance,
+    JobLog,
+    ReadyLinks,
+    ReportChoice,
+    ReportCheck,
+    SharedWith,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-handover.html',
   styleUrl: './job-handover.scss',
 })
 export class JobHandover {
-  private readonly store = inject(Store);
   readonly jobId = input.required<string>();
-  private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
-  private readonly links = this.store.selectSignal(jobsFeature.selectAllLinks);
-  private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
-  protected readonly job = computed(() => this.jobs()[this.jobId()]);
-  protected readonly loaded = computed(() => this.linksOf() === this.jobId());
-  protected readonly groups = computed(() =>
-    LINK_STAGES.map((stage) => ({
-      ...stage,
-      links: this.links().filter((link) => link.stage === stage.id),
-    })).filter((g) => g.links.length > 0),
+  private readonly page = jobOfPage(this.jobId, 'Hand over', 'hand-over');
+  protected readonly job = this.page.job;
+  protected readonly links = this.page.links;
+  protected readonly loaded = this.page.loaded;
+  protected readonly mayWork = inject(Store).selectSignal(sessionFeature.selectMayWork);
+  protected readonly handedOver = computed(
+    () => this.links().filter(({ stage }) => stage === 'handed-over').length,
   );
-  protected readonly files = computed(() => [
-    { name: 'Handover sheet, PDF', href: fileAddress('handoverPdf', this.jobId()) },
-    { name: 'Table, CSV', href: fileAddress('handoverCsv', this.jobId()) },
-    { name: 'Complete record, JSON', href: fileAddress('handoverJson', this.jobId()) },
-  ]);
-  private readonly api = inject(Api);
-  protected readonly log = rxResource({
-    params: () => this.jobId(),
-    stream: ({ params: jobId }) => this.api.call('jobActivity', { params: { jobId } }),
-  });
-
-  constructor() {
-    const header = inject(Header);
-    effect(() => {
-      const jobId = this.jobId();
-      untracked(() => this.store.dispatch(JobEvents.jobOpened({ jobId })));
-    });
-    effect(() => {
-      const job = this.job();
-      if (!job) return;
-      header.show(
-        [
-          { name: job.site, link: '/jobs' },
-          { name: job.title, link: ['/jobs', job.id] },
-          { name: 'Hand over' },
-        ],
-        jobStations(job.id, this.links(), 'hand-over'),
-      );
-    });
-  }
 }

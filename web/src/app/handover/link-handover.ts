@@ -1,9 +1,20 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import type { LinkDetail } from '@near-spoke/contracts';
-import { blindnessInWords, CABLE_WORK_WORDS, takenWith } from '@near-spoke/core';
+import { blindnessInWords, takenWith } from '@near-spoke/core';
+import { linkStory } from '@near-spoke/core/report';
 import { Store } from '@ngrx/store';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
@@ -15,7 +26,7 @@ import { sessionFeature } from '../session/session.state';
 /** What is handed over with a link: the proof, what it rests on, and its whole story. */
 @Component({
   selector: 'ns-link-handover',
-  imports: [DatePipe, RouterLink, MatButtonModule, StageGlyph],
+  imports: [DatePipe, RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, StageGlyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="rooms">
@@ -56,8 +67,26 @@ import { sessionFeature } from '../session/session.state';
               matButton="outlined"
               class="main-action"
               [routerLink]="['/jobs', detail().link.jobId, 'hand-over']"
-              >Handover sheet of the job</a
+              >Report of the job</a
             >
+            @if (mayWork()) {
+              <div class="reopen">
+                <mat-form-field subscriptSizing="dynamic">
+                  <mat-label>To take it back, say why</mat-label>
+                  <input
+                    #reason
+                    matInput
+                    maxlength="300"
+                    autocomplete="off"
+                    [value]="why()"
+                    (input)="why.set(reason.value)"
+                  />
+                </mat-form-field>
+                <button matButton [disabled]="why().trim() === '' || busy()" (click)="takeBack()">
+                  Take it back
+                </button>
+              </div>
+            }
           }
           @default {
             <p>It cannot be handed over yet: {{ detail().link.standing }}.</p>
@@ -76,7 +105,8 @@ import { sessionFeature } from '../session/session.state';
           @for (event of story(); track $index) {
             <li>
               <span class="figure quiet">{{ event.at | date: 'd MMM HH:mm' }}</span><span
-                >{{ event.words }} <span class="quiet">{{ event.by }}</span></span
+                >{{ event.note ? event.what + ': ' + event.note : event.what }}
+                <span class="quiet">{{ event.by }}</span></span
               >
             </li>
           } @empty {
@@ -97,6 +127,12 @@ import { sessionFeature } from '../session/session.state';
       display: grid;
       gap: 12px;
       align-content: start;
+    }
+    .reopen {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      align-items: center;
+      gap: 8px;
     }
     dl,
     li {
@@ -153,33 +189,25 @@ export class LinkHandover {
     if (stage === 'handed-over') return `${label} is handed over`;
     return stage === 'proved' ? `${label} is proved` : `${label} is not proved`;
   });
+  private readonly kit = this.store.selectSignal(jobsFeature.selectKit);
   protected readonly story = computed(() => {
-    const { terminations, cableWork, tests, handovers } = this.detail();
-    return [
-      ...terminations.map((t) => ({
-        turn: t.turn,
-        at: t.at,
-        by: t.by,
-        words: `${t.side} end ${t.outcome === 'good' ? 'terminated' : 'spoiled'}${t.connectorsSpoiled > 0 ? `, ${t.connectorsSpoiled} spoiled` : ''}`,
-      })),
-      ...cableWork.map((w) => ({
-        turn: w.turn,
-        at: w.at,
-        by: w.by,
-        words: `${CABLE_WORK_WORDS[w.kind]}${w.note ? `: ${w.note}` : ''}`,
-      })),
-      ...tests.map((t) => ({
-        turn: t.turn,
-        at: t.at,
-        by: t.by,
-        words: `${takenWith(t.reading)}: ${t.diagnosis.headline}`,
-      })),
-      ...handovers.map((h) => ({ turn: h.turn, at: h.at, by: h.by, words: 'handed over' })),
-    ].sort((a, b) => b.turn - a.turn);
+    const names = new Map(this.kit()?.connectors.map(({ id, name }) => [id, name]));
+    return linkStory(this.detail(), { connector: (id) => names.get(id) ?? id }).reverse();
   });
-  private readonly id = crypto.randomUUID();
+  protected readonly why = signal('');
+  private reopeningId = crypto.randomUUID();
+  private id = crypto.randomUUID();
 
   constructor() {
+    const kept = this.store.selectSignal(linkFeature.selectKept);
+    effect(() => {
+      // The next one is another record.
+      if (kept() === 'reopening') {
+        this.reopeningId = crypto.randomUUID();
+        this.id = crypto.randomUUID();
+        this.why.set('');
+      }
+    });
     inject(Keys).use(
       [
         {
@@ -202,6 +230,12 @@ export class LinkHandover {
   protected give(): void {
     if (!this.busy())
       this.store.dispatch(LinkEvents.handoverGiven({ linkId: this.detail().link.id, id: this.id }));
+  }
+
+  protected takeBack(): void {
+    const [linkId, reason] = [this.detail().link.id, this.why().trim()];
+    if (this.busy() || reason === '') return;
+    this.store.dispatch(LinkEvents.handoverTakenBack({ linkId, id: this.reopeningId, reason }));
   }
 
   protected goOn(): void {

@@ -143,6 +143,17 @@ export const recordHandover = createEffect(
   { functional: true },
 );
 
+export const takeHandoverBack = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(LinkEvents.handoverTakenBack),
+      exhaustMap(({ linkId, id, reason }) =>
+        api.call('reopenLink', { params: { linkId }, body: { id, reason } }).pipe(kept('reopening')),
+      ),
+    ),
+  { functional: true },
+);
+
 /** The job's list hears of every change to one of its links. */
 export const tellTheList = createEffect(
   (actions = inject(Actions)) =>

@@ -27,9 +27,10 @@ export const LinkEvents = createActionGroup({
     'Colours Seen': props<{ taken: TakenReading }>(),
     'Reading Taken': props<{ linkId: string; test: NewTest }>(),
     'Handover Given': props<{ linkId: string; id: string }>(),
+    'Handover Taken Back': props<{ linkId: string; id: string; reason: string }>(),
     'Record Kept': props<{
       detail: LinkDetail;
-      what: 'termination' | 'cable' | 'test' | 'handover' | 'plan';
+      what: 'termination' | 'cable' | 'test' | 'handover' | 'reopening' | 'plan';
     }>(),
     'Request Failed': props<{ problem: Problem }>(),
     'Problem Read': emptyProps(),
@@ -47,7 +48,7 @@ interface State {
   reading: boolean;
   problem: Problem | null;
   /** What was recorded last, for saying so. */
-  kept: 'termination' | 'cable' | 'test' | 'handover' | 'plan' | null;
+  kept: 'termination' | 'cable' | 'test' | 'handover' | 'reopening' | 'plan' | null;
   unplugged: boolean;
   coloursSeen: TakenReading | null;
 }
@@ -88,6 +89,7 @@ export const linkFeature = createFeature({
       LinkEvents.cableWorked,
       LinkEvents.readingTaken,
       LinkEvents.handoverGiven,
+      LinkEvents.handoverTakenBack,
       asked,
     ),
     on(LinkEvents.readingAsked, LinkEvents.coloursAsked, (state): State => ({

@@ -39,6 +39,7 @@ import { jobStations } from '../jobs/job-stations';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { ReelsStore } from '../reels/reels-store';
 import { NumberField } from '../ui/number-field';
+import { saveFile } from '../ui/save-file';
 import { CutStrips } from './cut-strips';
 import { Cutting, type CutAnswer } from './cutting';
 import { shoppingCsv } from './shopping-csv';
@@ -287,11 +288,6 @@ export class MaterialsPage {
 
   /** The shopping list as a file. */
   protected save(): void {
-    const url = URL.createObjectURL(new Blob([shoppingCsv(this.shopping())], { type: 'text/csv' }));
-    const anchor = document.createElement('a');
-    anchor.href = url;
-    anchor.download = 'shopping-list.csv';
-    anchor.click();
-    URL.revokeObjectURL(url);
+    saveFile('shopping-list.csv', new Blob([shoppingCsv(this.shopping())], { type: 'text/csv' }));
   }
 }

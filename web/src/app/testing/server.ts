@@ -20,7 +20,10 @@ export const refusal = (detail: string, status = 409): ApiProblem =>
  */
 export class FakeServer {
   readonly asked: Asked[] = [];
-  readonly provider = { provide: Api, useValue: { call: this.call.bind(this), forgeryToken: '' } };
+  readonly provider = {
+    provide: Api,
+    useValue: { call: this.call.bind(this), file: this.call.bind(this), forgeryToken: '' },
+  };
 
   constructor(readonly answers: Partial<Record<EndpointId, Answer>>) {}
 
