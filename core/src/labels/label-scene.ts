@@ -16,8 +16,8 @@ export interface LabelContent {
 
 /** What does not come out on a label as it was wanted. */
 export type LabelFlaw =
-  /** At the least size that can be read it is longer than the label. */
-  | { code: 'too-long'; line: string; holds: number }
+  /** At the least size that can be read, and broken between words, it is longer than the label. */
+  | { code: 'too-long'; row: string; holds: number }
   | { code: 'too-many-lines'; lines: number; holds: number }
   /** Its modules would be finer than a reader and a printer can do: left out. */
   | { code: 'qr-too-fine'; needsMm: number };
@@ -107,34 +107,109 @@ const besideQr = ({ x, y, width, height }: Area, sizeMm: number): Area => ({
   height,
 });
 
+interface Rows {
+  /** The first line, in as many rows as it takes. */
+  first: string[];
+  others: string[];
+}
+
+const lengthOf = (text: string): number => [...text].length;
+const longestOf = (rows: readonly string[]): number => Math.max(1, ...rows.map(lengthOf));
+
+/** A line in so many rows, broken between words, no row longer than it must be. */
+function inRows(text: string, count: number): string[] {
+  const words = text.split(/\s+/).filter(Boolean);
+  if (count >= words.length) return words;
+  const within = (most: number): string[] =>
+    words.reduce<string[]>((rows, word) => {
+      const last = rows.at(-1);
+      return last !== undefined && lengthOf(last) + 1 + lengthOf(word) <= most
+        ? [...rows.slice(0, -1), `${last} ${word}`]
+        : [...rows, word];
+    }, []);
+  let [low, high] = [longestOf(words), lengthOf(text)];
+  while (low < high) {
+    const middle = Math.floor((low + high) / 2);
+    if (within(middle).length <= count) high = middle;
+    else low = middle + 1;
+  }
+  return within(low);
+}
+
+/** Sizes of rows that fit an area, the first line's as large as may be; null where even the least do not fit. */
+function sizesIn({ width, height }: Area, { first, others }: Rows): number[] | null {
+  const rows = [...first, ...others];
+  const lead = Math.min(MOST_MM, width / (ADVANCE * longestOf(first)));
+  const small = Math.min(lead * 0.72, width / (ADVANCE * longestOf(others)));
+  if (Math.min(lead, others.length > 0 ? width / (ADVANCE * longestOf(others)) : MOST_MM) < LEAST_MM)
+    return null;
+  const sizesAt = (share: number): number[] =>
+    rows.map((_, at) => Math.max(LEAST_MM, share * (at < first.length ? lead : small)));
+  if (heightOf(sizesAt(0)) > height) return null;
+  if (heightOf(sizesAt(1)) <= height) return sizesAt(1);
+  let [low, high] = [0, 1];
+  for (let step = 0; step < 40; step++) {
+    const middle = (low + high) / 2;
+    if (heightOf(sizesAt(middle)) <= height) low = middle;
+    else high = middle;
+  }
+  return sizesAt(low);
+}
+
+const heightOf = (sizes: readonly number[]): number =>
+  sizes.reduce((sum, size, at) => sum + size * (CAPITAL + DESCENT + (at === 0 ? 0 : BETWEEN)), 0);
+
+/** Ways of breaking lines: none; each below the first in two or three; the first too. */
+const BREAKS = [
+  [1, 1],
+  [1, 2],
+  [1, 3],
+  [2, 2],
+  [3, 3],
+] as const;
+
+/** The rows in which lines come out largest, the smallest of them counting most; null where none fit. */
+function bestRows(
+  area: Area,
+  [head = '', ...more]: readonly string[],
+): { rows: string[]; sizes: number[]; first: number } | null {
+  let best: { rows: string[]; sizes: number[]; first: number } | null = null;
+  for (const [a, b] of BREAKS) {
+    const first = inRows(head, a);
+    const others = more.flatMap((line) => inRows(line, b));
+    const sizes = sizesIn(area, { first, others });
+    // A break has to be worth it: a label is read quicker in fewer rows.
+    if (sizes && (!best || Math.min(...sizes) > 1.15 * Math.min(...best.sizes)))
+      best = { rows: [...first, ...others], sizes, first: first.length };
+  }
+  return best;
+}
+
+/** What stands in the way of lines that fit in no way. */
+function whyNot(area: Area, lines: readonly string[]): LabelFlaw {
+  const holds = Math.floor(area.width / (ADVANCE * LEAST_MM));
+  const tooLong = lines.flatMap((line) => inRows(line, 3)).find((row) => lengthOf(row) > holds);
+  if (tooLong !== undefined) return { code: 'too-long', row: tooLong, holds };
+  const most = Math.floor((area.height / LEAST_MM + BETWEEN) / (CAPITAL + DESCENT + BETWEEN));
+  return { code: 'too-many-lines', lines: lines.length, holds: most };
+}
+
 function placeLines(
   area: Area,
   lines: readonly string[],
   repeated: boolean,
 ): { lines: LabelItem[]; flaw: LabelFlaw | null } {
   if (lines.length === 0) return { lines: [], flaw: null };
-  const longest = Math.max(...lines.map((line) => [...line].length));
-  const holds = Math.floor(area.width / (ADVANCE * LEAST_MM));
-  const tooLong = lines.find((line) => [...line].length > holds);
-  if (tooLong !== undefined) return { lines: [], flaw: { code: 'too-long', line: tooLong, holds } };
-  const most = Math.floor((area.height / LEAST_MM + BETWEEN) / (CAPITAL + DESCENT + BETWEEN));
-  if (lines.length > most)
-    return { lines: [], flaw: { code: 'too-many-lines', lines: lines.length, holds: most } };
-  const first = [...(lines[0] ?? '')].length;
-  const lead = Math.min(MOST_MM, area.width / (ADVANCE * first));
-  const others = Math.min(MOST_MM, area.width / (ADVANCE * longest), lead * 0.72);
-  // The first line may be larger than the others; all are made smaller alike until they fit the height.
-  const sizesAt = (share: number): number[] =>
-    lines.map((_, at) => Math.max(LEAST_MM, share * (at === 0 ? lead : others)));
-  const heightOf = (sizes: readonly number[]): number =>
-    sizes.reduce((sum, size, at) => sum + size * (CAPITAL + DESCENT + (at === 0 ? 0 : BETWEEN)), 0);
-  let [low, high] = [0, 1];
-  for (let step = 0; step < 40; step++) {
-    const middle = (low + high) / 2;
-    if (heightOf(sizesAt(middle)) <= area.height) low = middle;
-    else high = middle;
+  // What does not fit goes from the end: the label itself is what is looked for.
+  let shown = lines;
+  let best = bestRows(area, shown);
+  const flaw = best ? null : whyNot(area, lines);
+  while (!best && shown.length > 1) {
+    shown = shown.slice(0, -1);
+    best = bestRows(area, shown);
   }
-  const sizes = sizesAt(heightOf(sizesAt(1)) <= area.height ? 1 : low);
+  if (!best) return { lines: [], flaw };
+  const { rows, sizes, first } = best;
   const block = heightOf(sizes);
   const gap = LEAST_MM;
   const times = repeated ? Math.max(1, Math.floor((area.height + gap) / (block + gap))) : 1;
@@ -142,13 +217,13 @@ function placeLines(
   const placed: LabelItem[] = [];
   let y = area.y + (area.height - all) / 2;
   for (let time = 0; time < times; time++) {
-    lines.forEach((text, at) => {
+    rows.forEach((text, at) => {
       const sizeMm = sizes[at] ?? LEAST_MM;
       y += sizeMm * (CAPITAL + (at === 0 ? 0 : BETWEEN));
-      placed.push({ type: 'text', x: area.x, y, sizeMm, text, bold: at === 0 });
+      placed.push({ type: 'text', x: area.x, y, sizeMm, text, bold: at < first });
       y += sizeMm * DESCENT;
     });
     y += gap;
   }
-  return { lines: placed, flaw: null };
+  return { lines: placed, flaw };
 }

@@ -6,9 +6,9 @@ import type { CableRange } from './stock.js';
 export function labelFlawWords(flaw: LabelFlaw): string {
   switch (flaw.code) {
     case 'too-long':
-      return `“${flaw.line}” has ${[...flaw.line].length} characters, this label holds ${flaw.holds}: shorten it, or take a wider label.`;
+      return `“${flaw.row}” has ${[...flaw.row].length} characters, a row of this label holds ${flaw.holds}: shorten it, or take a wider label.`;
     case 'too-many-lines':
-      return `${flaw.lines} lines are wanted, this label holds ${flaw.holds}: leave lines out, or take a higher label.`;
+      return `${flaw.lines} lines are wanted, this label holds ${flaw.holds}: leave words or lines out, or take a higher label.`;
     case 'qr-too-fine':
       return `A QR that can be read needs ${flaw.needsMm.toFixed(1)} mm of height here: left out.`;
   }

@@ -1,4 +1,11 @@
-import { DATA_ID, makeReport, type Block, type Cell, type ReportData } from '@near-spoke/core/report';
+import {
+  DATA_ID,
+  makeReport,
+  type Block,
+  type Cell,
+  type ReportData,
+  type Section,
+} from '@near-spoke/core/report';
 import { printPdf } from '../print/printer.js';
 
 const INK = '#1b2225';
@@ -8,6 +15,8 @@ const WRONG = '#a8321f';
 /** PDF points in a millimetre. */
 const PT = 72 / 25.4;
 const MARGIN = 14 * PT;
+
+type TableBlock = Extract<Block, { type: 'table' }>;
 
 const RULED = {
   hLineWidth: (): number => 0.5,
@@ -32,12 +41,12 @@ function content(block: Block, widthPt: number): unknown {
         ? { text: block.text, color: WRONG, margin: [0, 3, 0, 3] }
         : {
             text: block.text,
-            margin: [0, 2, 0, 4],
+            margin: [0, block.tone === 'strong' ? 8 : 2, 0, 4],
             ...(block.tone === 'quiet' ? { color: SECOND } : {}),
             ...(block.tone === 'strong' ? { bold: true } : {}),
           };
     case 'heading':
-      return { text: block.text, bold: true, fontSize: 11, margin: [0, 8, 0, 3], headlineLevel: 2 };
+      return { text: block.text, ...TITLES.heading };
     case 'list':
       return { ul: [...block.items] };
     case 'page':
@@ -59,23 +68,68 @@ function content(block: Block, widthPt: number): unknown {
         margin: [0, 4, 0, 6],
       };
     }
-    case 'table': {
-      const shares = block.columns.reduce((sum, { share }) => sum + share, 0);
-      const free = widthPt - 7 * block.columns.length;
-      return {
-        layout: RULED,
-        table: {
-          headerRows: 1,
-          dontBreakRows: true,
-          widths: block.columns.map(({ share }) => (free * share) / shares),
-          body: [
-            block.columns.map(({ name }) => ({ text: name, bold: true, color: SECOND })),
-            ...block.rows.map((row) => row.map((each, at) => cell(each, block.columns[at]?.figures))),
-          ],
-        },
-      };
+    case 'table':
+      return table(block, widthPt, null);
+  }
+}
+
+/** A table; a title is its first row, and comes again with its head on every page that it goes on to. */
+function table(block: TableBlock, widthPt: number, title: unknown): unknown {
+  const { columns, rows } = block;
+  const shares = columns.reduce((sum, { share }) => sum + share, 0);
+  const free = widthPt - 7 * columns.length;
+  const head = columns.map(({ name }) => ({ text: name, bold: true, color: SECOND }));
+  const heads = title === null ? [head] : [[title, ...columns.slice(1).map(() => ({}))], head];
+  return {
+    layout: title === null ? RULED : { ...RULED, hLineWidth: (at: number): number => (at === 0 ? 0 : 0.5) },
+    table: {
+      headerRows: heads.length,
+      dontBreakRows: true,
+      keepWithHeaderRows: 1,
+      widths: columns.map(({ share }) => (free * share) / shares),
+      body: [...heads, ...rows.map((row) => row.map((each, at) => cell(each, columns[at]?.figures)))],
+    },
+  };
+}
+
+const TITLES = {
+  section: { bold: true, fontSize: 13, margin: [0, 14, 0, 4] },
+  heading: { bold: true, fontSize: 11, margin: [0, 8, 0, 3] },
+} as const;
+
+/**
+ * A section's blocks. A title never stands alone at the foot of a page: it goes with the words, facts and drawing that
+ * follow it, or is the first row of its table.
+ */
+function laidOut({ title, blocks }: Section, widthPt: number): unknown[] {
+  const out: unknown[] = [];
+  let titles: unknown[] = [{ text: title, ...TITLES.section }];
+  /** What stands with the titles before it, so far. */
+  let group: unknown[] = [];
+  const flush = (): void => {
+    if (titles.length + group.length > 0) out.push({ stack: [...titles, ...group], unbreakable: true });
+    [titles, group] = [[], []];
+  };
+  for (const block of blocks) {
+    if (block.type === 'heading') {
+      if (group.length > 0) flush();
+      titles.push({ text: block.text, ...TITLES.heading });
+    } else if (block.type === 'table') {
+      const only =
+        titles.length > 0 && group.length === 0 ? { stack: titles, colSpan: block.columns.length } : null;
+      if (only) titles = [];
+      else flush();
+      out.push(table(block, widthPt, only));
+    } else if (block.type === 'page') {
+      flush();
+      out.push(content(block, widthPt));
+    } else {
+      group.push(content(block, widthPt));
+      if (block.type === 'picture') flush();
     }
   }
+  flush();
+  return out;
 }
 
 /** A report as PDF; the data it was made from are attached to it. */
@@ -96,18 +150,10 @@ export function reportPdf(data: ReportData): Promise<Buffer> {
       color: SECOND,
       fontSize: 7.5,
     }),
-    // A heading with nothing under it begins the next page.
-    pageBreakBefore: (
-      node: { headlineLevel?: number },
-      { getFollowingNodesOnPage }: { getFollowingNodesOnPage(): unknown[] },
-    ): boolean => node.headlineLevel !== undefined && getFollowingNodesOnPage().length === 0,
     content: [
       { text: report.title, bold: true, fontSize: 18 },
       { text: report.subtitle, color: SECOND, margin: [0, 2, 0, 6] },
-      ...report.sections.flatMap(({ title, blocks }) => [
-        { text: title, bold: true, fontSize: 13, margin: [0, 14, 0, 4], headlineLevel: 1 },
-        ...blocks.map((block) => content(block, widthPt)),
-      ]),
+      ...report.sections.flatMap((section) => laidOut(section, widthPt)),
     ],
   };
   return printPdf(definition, { name: `${DATA_ID}.json`, text: JSON.stringify(data) });

@@ -104,11 +104,17 @@ export function findingWords(finding: PlanFinding, { units }: Pick<FindingReader
   const where = place === '' ? '' : ` ${place}`;
   if (is === null || limit === null)
     return `${UNTOLD[check] ?? 'Cannot be worked out.'}${where === '' ? '' : ` Stretch: ${at?.stretch ?? ''}.`}`;
-  return `${MEANING[check](said(is), said(limit), where)} (${source}).`;
+  return `${MEANING[check](said(is), said(limit), where, isLeast(finding))} (${source}).`;
 }
 
+/** Whether the limit is one from below: what is to spare then lies over it. */
+const isLeast = ({ is, limit, spare }: PlanFinding): boolean =>
+  is !== null && limit !== null && spare !== null && (is - limit) * spare > 0;
+
 /** What each check says of its two figures. */
-const MEANING: Readonly<Record<CheckId, (is: string, limit: string, where: string) => string>> = {
+const MEANING: Readonly<
+  Record<CheckId, (is: string, limit: string, where: string, least: boolean) => string>
+> = {
   'permanent-link': (is, limit) => `${is} of cable, ${limit} is the most for a permanent link`,
   channel: (is, limit) => `${is} with its cords, ${limit} is the most for a channel`,
   loss: (is, limit, where) => `The channel loses ${is}${where}, it may lose ${limit}`,
@@ -122,7 +128,8 @@ const MEANING: Readonly<Record<CheckId, (is: string, limit: string, where: strin
     `Warmed by its current and its neighbours a cable comes to ${is}, it is made for ${limit}`,
   contact: (is, limit) => `Each contact carries ${is}, warm it is good for ${limit}`,
   drop: (is, limit) => `${is} arrive, it works from ${limit}`,
-  level: (is, limit, where) => `${is} arrive${where}, the device wants ${limit}`,
+  level: (is, limit, where, least) =>
+    `${is} arrive${where}, the device ${least ? 'wants at least' : 'takes at most'} ${limit}`,
   'telephone-loop': (is, limit) =>
     `A loop of ${is}; over ${limit} is more than is usually left for a building: ask the exchange’s sheet`,
   bus: (is, limit) => `${is} of line, at this speed it reaches ${limit}`,

@@ -1,3 +1,4 @@
+import { applicationOf } from '../../links/carry/applications.js';
 import { findingWords } from '../../links/carry/finding-words.js';
 import { worstFindingsFirst } from '../../links/carry/finding.js';
 import { planJob } from '../../links/carry/plan-job.js';
@@ -62,8 +63,15 @@ export function limits(data: ReportData): Block[] {
 }
 
 function carriesWords(link: PlannedLink | undefined): string {
-  const { data, power } = link?.carries ?? {};
-  return [data, power && 'power'].filter((each) => typeof each === 'string').join(', ') || 'not said';
+  const { data, power, signal, load, bus } = link?.carries ?? {};
+  const words = [
+    data && applicationOf(data).name,
+    power && `power, ${power.deviceW} W`,
+    signal && `signal, ${signal.fromMhz} to ${signal.toMhz} MHz`,
+    load && 'a load, fed directly',
+    bus && 'a bus',
+  ].filter(Boolean);
+  return words.join(', ') || 'not said';
 }
 
 /** Who made which end, by which sheets, of which lot. */

@@ -1,3 +1,4 @@
+import type { Diagnosis } from '../../continuity/diagnose.js';
 import { expectLink, type LinkExpectation } from '../../continuity/expectation.js';
 import { isMapReading } from '../../continuity/readings.js';
 import { percent } from '../../continuity/verdict-words.js';
@@ -42,6 +43,7 @@ function story(detail: ReportLink, names: Names, expected: LinkExpectation | nul
   const first = tests.find(({ diagnosis }) => diagnosis.result === 'fail');
   const last = notCorrected(tests).at(-1);
   const map = tests.find(({ reading, diagnosis }) => diagnosis.result === 'fail' && isMapReading(reading));
+  const isOpen = detail.diagnosis?.result === 'fail';
   const mapReading = map && isMapReading(map.reading) ? map.reading : null;
   return [
     { type: 'heading', text: link.label },
@@ -73,7 +75,13 @@ function story(detail: ReportLink, names: Names, expected: LinkExpectation | nul
           },
         ]
       : []),
-    ...(first ? believed(first.diagnosis.explanations) : []),
+    ...(mapReading?.splits?.length
+      ? [{ type: 'text' as const, text: `Split pairs, as they were read: ${mapReading.splits.join(', ')}.` }]
+      : []),
+    ...(first ? believed('What it could be, when it was found', first.diagnosis.explanations) : []),
+    ...(isOpen && detail.diagnosis && tests.at(-1) !== first
+      ? believed('What it can be, by all that was read since', detail.diagnosis.explanations)
+      : []),
     { type: 'text', tone: 'strong', text: 'What was done and read' },
     {
       type: 'table',
@@ -94,10 +102,10 @@ function story(detail: ReportLink, names: Names, expected: LinkExpectation | nul
   ];
 }
 
-function believed(explanations: ReportLink['tests'][number]['diagnosis']['explanations']): Block[] {
+function believed(title: string, explanations: Diagnosis['explanations']): Block[] {
   if (explanations.length === 0) return [];
   return [
-    { type: 'text', tone: 'strong', text: 'What it could be, when it was found' },
+    { type: 'text', tone: 'strong', text: title },
     {
       type: 'table',
       columns: [

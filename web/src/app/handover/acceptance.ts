@@ -1,7 +1,15 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { FormBuilder, FormGroupDirective, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -47,6 +55,7 @@ export class Acceptance {
     role: ['', [Validators.required, Validators.maxLength(80)]],
     note: [''],
   });
+  private readonly sheet = viewChild(FormGroupDirective);
   private id = crypto.randomUUID();
 
   protected readonly kept = rxResource({
@@ -62,7 +71,7 @@ export class Acceptance {
     const body = { id: this.id, ...this.form.getRawValue() };
     this.asking.ask(this.api.call('addSignOff', { params: { jobId: this.jobId() }, body }), () => {
       this.id = crypto.randomUUID();
-      this.form.reset();
+      this.sheet()?.resetForm();
       this.kept.reload();
     });
   }

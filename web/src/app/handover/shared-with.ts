@@ -1,7 +1,15 @@
 import { DatePipe, DOCUMENT } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { FormBuilder, FormGroupDirective, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -42,6 +50,7 @@ export class SharedWith {
     forWhom: ['', [Validators.required, Validators.maxLength(80)]],
     days: [DAYS as number | null, Validators.required],
   });
+  private readonly sheet = viewChild(FormGroupDirective);
   private id = crypto.randomUUID();
 
   protected readonly kept = rxResource({
@@ -64,7 +73,7 @@ export class SharedWith {
       this.id = crypto.randomUUID();
       this.made.set({ forWhom, address: sharedAddress(this.page.location.origin, token) });
       this.copied.set(false);
-      this.form.reset({ forWhom: '', days: DAYS });
+      this.sheet()?.resetForm({ forWhom: '', days: DAYS });
       this.kept.reload();
     });
   }
