@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { enter, expect, openJob, openLink, test } from './crew';
 
-test('the job’s handover gives a PDF, a table and the complete record', async ({ page }) => {
+test('the job’s handover gives its report, a table and the complete record', async ({ page }) => {
   await enter(page, 'Ines Varga');
   await openJob(page);
   await page.getByRole('link', { name: 'Hand over' }).click();
   const files = [
-    ['Handover sheet, PDF', 'handover-ticket-hall-refit.pdf', '%PDF-'],
+    ['Report, PDF', 'report-ticket-hall-refit.pdf', '%PDF-'],
+    ['Report, one page', 'report-ticket-hall-refit.html', '<!doctype html>'],
     ['Table, CSV', 'handover-ticket-hall-refit.csv', '\ufefflabel,from,to'],
     ['Complete record, JSON', 'handover-ticket-hall-refit.json', '{"format":"near-spoke/handover"'],
   ] as const;
@@ -17,9 +18,8 @@ test('the job’s handover gives a PDF, a table and the complete record', async 
     expect(download.suggestedFilename()).toBe(file);
     expect(readFileSync(await download.path(), 'utf8').startsWith(begins)).toBe(true);
   }
-  await expect(page.getByRole('region', { name: 'What happened, newest first' })).toContainText(
-    'handed over',
-  );
+  await page.getByRole('tab', { name: 'What happened' }).click();
+  await expect(page.getByRole('list', { name: 'What happened, newest first' })).toContainText('handed over');
 });
 
 test('a link that is not proved cannot be handed over, and says why', async ({ page }) => {

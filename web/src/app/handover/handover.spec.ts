@@ -1,4 +1,9 @@
 import { TestBed } from '@angular/core/testing';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatChipOptionHarness } from '@angular/material/chips/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
+import { MatTabGroupHarness } from '@angular/material/tabs/testing';
 import type { LinkDetail, Role } from '@near-spoke/contracts';
 import { intendedLink } from '@near-spoke/core';
 import { Header } from '../header';
@@ -6,7 +11,7 @@ import { JobEvents } from '../jobs/jobs.state';
 import { LinkEvents } from '../link/link.state';
 import { someDetail, someExpectation, someJob, someLink } from '../testing/links';
 import { detailWith, showRoom } from '../testing/rooms';
-import { FakeServer } from '../testing/server';
+import { FakeServer, refusal } from '../testing/server';
 import { JobHandover } from './job-handover';
 import { LinkHandover } from './link-handover';
 
@@ -63,6 +68,17 @@ describe('a link’s handover', () => {
     expect(room.ways).toEqual(['/jobs/job/links/wrong/verify']);
   });
 
+  it('is taken back with a reason, and not without', async () => {
+    const room = await show(at('handed-over'));
+    const back = await room.loader.getHarness(MatButtonHarness.with({ text: 'Take it back' }));
+    expect(await back.isDisabled()).toBeTrue();
+    const why = await room.loader.getHarness(MatInputHarness);
+    await why.setValue('label on the wrong outlet');
+    await back.click();
+    const taken = room.asked.find((action) => action.type === LinkEvents.handoverTakenBack.type);
+    expect((taken as { reason?: string }).reason).toBe('label on the wrong outlet');
+  });
+
   it('cannot be given before the link is proved: it says what comes first', async () => {
     const room = await show(someDetail());
     expect(room.text('#state-title')).toContain('P1-05 is not proved');
@@ -103,37 +119,51 @@ describe('a link’s handover', () => {
 });
 
 describe('a job’s handover', () => {
-  async function show() {
-    const server = new FakeServer({});
+  const links = [
+    someLink({ id: 'a', jobId: 'job/1', label: 'P1-01', position: 1, stage: 'proved' }),
+    someLink({ id: 'b', jobId: 'job/1', label: 'P1-02', position: 2, stage: 'failed', standing: '1 open' }),
+    someLink({ id: 'c', jobId: 'job/1', label: 'P1-03', position: 3, stage: 'proved' }),
+    someLink({ id: 'd', jobId: 'job/1', label: 'P1-04', position: 4, stage: 'handed-over' }),
+  ];
+  const signed = {
+    id: 's',
+    at: '2026-11-05T10:00:00.000Z',
+    by: 'Ines',
+    name: 'R. Thorne',
+    role: 'owner',
+    note: '',
+    digest: 'ab'.repeat(32),
+    links: 1,
+  };
+  async function show(answers: ConstructorParameters<typeof FakeServer>[0] = {}, role: Role = 'technician') {
+    const server = new FakeServer({
+      listForms: () => [],
+      listSignOffs: () => [],
+      listShareLinks: () => [],
+      ...answers,
+    });
     TestBed.configureTestingModule({ providers: [server.provider] });
-    const room = await showRoom(JobHandover, { inputs: { jobId: 'job/1' } });
+    const room = await showRoom(JobHandover, { inputs: { jobId: 'job/1' }, role });
     room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob({ id: 'job/1' })] }));
-    room.store.dispatch(
-      JobEvents.linksRead({
-        jobId: 'job/1',
-        links: [
-          someLink({ id: 'a', jobId: 'job/1', label: 'P1-01', position: 1, stage: 'proved' }),
-          someLink({ id: 'b', jobId: 'job/1', label: 'P1-02', position: 2, stage: 'failed' }),
-          someLink({ id: 'c', jobId: 'job/1', label: 'P1-03', position: 3, stage: 'proved' }),
-        ],
-      }),
-    );
-    await room.fixture.whenStable();
-    return { room, server };
+    room.store.dispatch(JobEvents.linksRead({ jobId: 'job/1', links }));
+    await room.settled();
+    const tab = async (label: string): Promise<void> => {
+      const group = await room.loader.getHarness(MatTabGroupHarness);
+      await group.selectTab({ label });
+      await room.until(() => room.page.querySelector('.mat-mdc-tab-body-active ns-acceptance') === null);
+      await room.until(() => room.page.querySelector('.mat-mdc-tab-body-active')?.textContent?.trim() !== '');
+      await room.settled();
+    };
+    return { room, server, tab };
   }
+  const giving = (asked: { body?: unknown }) =>
+    (asked.body as { handovers: { id: string; linkId: string }[] }).handovers;
 
-  it('groups the links by how far they came, and leads to where each is worked on', async () => {
+  it('says what is not ready and why, and leads to where it is worked on', async () => {
     const { room } = await show();
-    const groups = [...room.page.querySelectorAll('h3')].map((one) => clean(one.textContent));
-    expect(groups.some((words) => words.startsWith('2 '))).toBeTrue();
-    expect(groups.some((words) => words.startsWith('1 '))).toBeTrue();
-    const ways = Object.fromEntries(
-      [...room.page.querySelectorAll('ul a')].map((one) => [
-        one.textContent?.trim(),
-        one.getAttribute('href')?.split('/').at(-1),
-      ]),
-    );
-    expect(ways).toEqual({ 'P1-01': 'hand-over', 'P1-02': 'verify', 'P1-03': 'hand-over' });
+    expect(room.text('.waiting li')).toContain('P1-021 open');
+    expect(room.page.querySelector('.waiting a')?.getAttribute('href')).toBe('/jobs/job%2F1/links/b/verify');
+    expect(room.page.querySelector('.given a')?.getAttribute('href')).toBe('/jobs/job%2F1/links/d/hand-over');
     expect(
       TestBed.inject(Header)
         .stations()
@@ -141,16 +171,178 @@ describe('a job’s handover', () => {
     ).toBe('Hand over');
   });
 
-  it('gives the sheet, the table and the record as files of this job', async () => {
+  it('hands over by one key all that are proved, less those taken out, and says why one was refused', async () => {
+    const { room, server } = await show({
+      handOverMany: (asked) => ({
+        given: giving(asked)
+          .map(({ linkId }) => linkId)
+          .filter((id) => id === 'a'),
+        refused: [{ linkId: 'c', label: 'P1-03', why: 'P1-03 cannot be handed over: 2 open.' }],
+        links: [{ ...links[0], stage: 'handed-over' }],
+      }),
+    });
+    expect(room.text('.next-action')).toBe('Hand over 2 links Enter');
+    await room.press('Enter');
+    await room.settled();
+    expect(giving(server.sent('handOverMany')[0] ?? {}).map(({ linkId }) => linkId)).toEqual(['a', 'c']);
+    expect(room.text('.result')).toContain('1 link is handed over.');
+    expect(room.text('.result')).toContain('P1-03 cannot be handed over: 2 open.');
+    expect(room.text('.next-action')).toBe('Hand over P1-03 Enter');
+    const [option] = await room.loader.getAllHarnesses(MatChipOptionHarness);
+    await option?.toggle();
+    expect(room.text('.next-action')).toBe('Choose at least one link');
+    await room.press('Enter');
+    expect(server.sent('handOverMany').length).toBe(1);
+  });
+
+  it('sends the same records again where the answer was lost', async () => {
+    const { room, server } = await show();
+    await room.press('Enter');
+    await room.settled();
+    await room.press('Enter');
+    await room.settled();
+    const [first, second] = server.sent('handOverMany');
+    expect(giving(first ?? {})).toEqual(giving(second ?? {}));
+    expect(room.text('[role=alert]')).toContain('Nobody answers handOverMany.');
+  });
+
+  it('shows only proved links that have what is looked for', async () => {
     const { room } = await show();
-    const files = [...room.page.querySelectorAll('.files a')].map((one) => one.getAttribute('href'));
-    expect(files.length).toBe(3);
-    for (const file of files) expect(file).toContain('/jobs/job%2F1/');
+    const filter = await room.loader.getHarness(MatInputHarness.with({ ancestor: 'ns-ready-links' }));
+    await filter.setValue('p1-03');
+    expect(room.text('.next-action')).toBe('Hand over P1-03 Enter');
+    expect(room.text('ns-ready-links')).toContain('1 proved link is not shown.');
+  });
+
+  it('offers a viewer the report and no handing over', async () => {
+    const { room, server } = await show({}, 'viewer');
+    await room.press('Enter');
+    expect(room.page.querySelector('.next-action')).toBeNull();
+    expect(server.sent('handOverMany')).toEqual([]);
+    expect(room.page.textContent).not.toContain('Shown to');
+  });
+
+  it('makes a report of the parts that are chosen, in their order, and keeps the choice', async () => {
+    const kept: { name: string; body: unknown }[] = [];
+    const { room } = await show({
+      keepForm: ({ body }) => {
+        kept.push(body as (typeof kept)[0]);
+        return body;
+      },
+      listForms: () => kept,
+    });
+    const hrefs = (): string[] =>
+      [...room.page.querySelectorAll('.files a.main-action')].map((one) => one.getAttribute('href') ?? '');
+    expect(hrefs()[0]).toMatch(/^\/api\/jobs\/job%2F1\/report\/summary%2Cpanels.*%2Cseal\/report\.pdf$/);
+    const press = async (name: string | RegExp): Promise<void> => {
+      const button = await room.loader.getHarness(MatButtonHarness.with({ text: name }));
+      await button.click();
+      await room.settled();
+    };
+    await press('Choose parts and order');
+    for (const box of (await room.loader.getAllHarnesses(MatCheckboxHarness)).slice(2)) await box.uncheck();
+    (room.page.querySelector('[aria-label="Panels earlier"]') as HTMLButtonElement).click();
+    await room.settled();
+    expect(hrefs()[1]).toBe('/api/jobs/job%2F1/report/panels%2Csummary/report.html');
+    const name = await room.loader.getHarness(
+      MatInputHarness.with({ ancestor: 'ns-report-choice', selector: '[maxlength]' }),
+    );
+    await name.setValue('For the owner');
+    await press('Keep it');
+    expect(kept.map((form) => [form.name, form.body])).toEqual([
+      ['For the owner', { parts: ['panels', 'summary'] }],
+    ]);
+  });
+
+  it('takes down who accepts, once for a lost answer, and tells what changed since', async () => {
+    const sealed = {
+      job: { id: 'j', site: 's', title: 't', hub: 'h', scheme: 'T568B' },
+      links: [],
+      digest: '',
+    };
+    let refuses = true;
+    const { room, server } = await show({
+      listSignOffs: () => [signed],
+      addSignOff: () => {
+        if (refuses) throw refusal('Try again.');
+        return signed;
+      },
+      signOffSeal: () => sealed,
+      jobSeal: () => ({ ...sealed, job: { ...sealed.job, hub: 'h2' } }),
+    });
+    const [name, role] = await room.loader.getAllHarnesses(
+      MatInputHarness.with({ ancestor: 'ns-acceptance' }),
+    );
+    await name?.setValue('R. Thorne');
+    await role?.setValue('owner');
+    const accept = await room.loader.getHarness(MatButtonHarness.with({ text: 'Accept 1 link' }));
+    await accept.click();
+    await room.settled();
+    expect(room.text('ns-acceptance [role=alert]')).toContain('Try again.');
+    refuses = false;
+    await accept.click();
+    await room.settled();
+    const [first, second] = server.sent('addSignOff').map(({ body }) => (body as { id: string }).id);
+    expect(first).toBe(second as string);
+    const what = await room.loader.getHarness(MatButtonHarness.with({ text: 'What changed since?' }));
+    await what.click();
+    await room.settled();
+    expect(room.text('ns-acceptance [role=status]')).toContain('The job’s hub was h and is h2.');
+  });
+
+  it('shows an address once, and takes it back', async () => {
+    const link = {
+      id: 'x',
+      at: '2026-11-05T10:00:00.000Z',
+      by: 'Ines',
+      forWhom: 'the harbour office',
+      expiresAt: '2096-11-05T10:00:00.000Z',
+      revokedAt: null as string | null,
+      opened: 2,
+      openedAt: null,
+    };
+    const { room, server, tab } = await show({
+      listShareLinks: () => [link],
+      addShareLink: () => ({ link, token: 'T'.repeat(43) }),
+      revokeShareLink: () => {
+        link.revokedAt = '2026-11-06T10:00:00.000Z';
+        return [link];
+      },
+    });
+    await tab('Shown to');
+    const [whom] = await room.loader.getAllHarnesses(MatInputHarness.with({ ancestor: 'ns-shared-with' }));
+    await whom?.setValue('the harbour office');
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: 'Make an address' }))).click();
+    await room.settled();
+    expect(room.text('.address')).toContain(`/api/shared/${'T'.repeat(43)}`);
+    expect(server.sent('addShareLink')[0]?.body).toEqual(
+      jasmine.objectContaining({ forWhom: 'the harbour office', days: 30 }),
+    );
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: 'Take it back' }))).click();
+    await room.settled();
+    expect(room.text('ns-shared-with > ul')).toContain('taken back 6 Nov 2026');
+  });
+
+  it('checks a report: what is no report, of another job, or changed is said', async () => {
+    const { room, tab } = await show({ jobSeal: () => ({ job: {}, links: [], digest: '' }) });
+    await tab('Check a report');
+    const give = async (name: string, content: string, said: string): Promise<void> => {
+      const drop = room.page.querySelector('ns-file-drop label') as HTMLElement;
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([content], name));
+      drop.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer }));
+      await room.until(
+        () => room.page.querySelector('ns-report-check .wrong')?.textContent?.includes(said) ?? false,
+      );
+    };
+    await give('a.html', '<html></html>', 'This is no report');
+    await give('a.pdf', '%PDF-1.7 nothing', 'no data attached');
   });
 
   it('tells what happened, and asks again where that could not be read', async () => {
-    const { room, server } = await show();
-    expect(room.text('.wrong')).toContain('The log could not be read.');
+    const { room, server, tab } = await show();
+    await tab('What happened');
+    expect(room.text('ns-job-log .wrong')).toContain('The log could not be read.');
     server.answers.jobActivity = () => [
       {
         id: 1,
@@ -161,9 +353,9 @@ describe('a job’s handover', () => {
         what: 'proved the link',
       },
     ];
-    (room.page.querySelector('.wrong button') as HTMLButtonElement).click();
+    (room.page.querySelector('ns-job-log .wrong button') as HTMLButtonElement).click();
     await room.settled();
-    expect(room.page.querySelector('.wrong')).toBeNull();
-    expect(room.text('ol li')).toContain('P1-01 proved the link Tobi');
+    expect(room.page.querySelector('ns-job-log .wrong')).toBeNull();
+    expect(room.text('ns-job-log ol li')).toContain('P1-01 proved the link Tobi');
   });
 });

@@ -1,0 +1,176 @@
+import type { Page } from '@playwright/test';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { enter, expect, press, test } from './crew';
+
+const CONTACTS = [...'12345678'];
+const straight = Object.fromEntries(CONTACTS.map((contact) => [contact, [contact]]));
+
+/** A job of its own with three links, two of them proved, recorded as a crew would; answers its address. */
+async function provedJob(page: Page): Promise<string> {
+  return page.evaluate(async (arrivals) => {
+    const session = (await (await fetch('/api/session')).json()) as { token: string };
+    const send = async (path: string, body: object): Promise<void> => {
+      const answer = await fetch(path, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-near-spoke-token': session.token },
+        body: JSON.stringify(body),
+      });
+      if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
+    };
+    const id = (): string => crypto.randomUUID();
+    const jobId = id();
+    await send('/api/jobs', {
+      id: jobId,
+      site: 'Salt store',
+      title: 'Office floor',
+      hub: 'SS-2',
+      scheme: 'T568B',
+      units: 'metric',
+    });
+    const links = ['S-01', 'S-02', 'S-03'].map((label, at) => ({
+      id: id(),
+      label,
+      panel: 'P1',
+      port: String(at + 1),
+      room: 'Office',
+      outlet: `desk ${at + 1}`,
+      cableTypeId: 'cat6-u',
+      nearConnectorId: 'jack-punched',
+      farConnectorId: 'jack-punched',
+      lengthM: 24 + at,
+      route: [{ name: 'tray', lengthM: 20 }],
+    }));
+    await send(`/api/jobs/${jobId}/links`, { links });
+    for (const link of links) {
+      for (const side of ['near', 'far'])
+        await send(`/api/links/${link.id}/terminations`, {
+          id: id(),
+          side,
+          connectorTypeId: 'jack-punched',
+          outcome: 'good',
+          connectorsSpoiled: 0,
+        });
+      if (link.label === 'S-03') continue;
+      await send(`/api/links/${link.id}/tests`, {
+        id: id(),
+        instrumentName: 'pocket mapper',
+        reading: { instrument: 'coded-mapper', arrivals, joins: [], splits: null },
+        unplugged: true,
+      });
+    }
+    return jobId;
+  }, straight);
+}
+
+const download = async (
+  page: Page,
+  name: string | RegExp,
+  role: 'link' | 'button' = 'link',
+): Promise<string> => {
+  const waiting = page.waitForEvent('download');
+  await page.getByRole(role, { name }).click();
+  return (await waiting).path();
+};
+
+test('what is proved goes by one key, is accepted, reported, checked, and found out when it is changed', async ({
+  page,
+}, info) => {
+  await enter(page, 'Ines Varga');
+  const jobId = await provedJob(page);
+  await page.goto(`/jobs/${jobId}/hand-over`);
+  await expect(page.getByRole('button', { name: 'Hand over 2 links' })).toBeEnabled();
+  await expect(page.getByText('to be tested')).toBeVisible();
+  await press(page, 'Enter');
+  await expect(page.getByText('2 links are handed over.')).toBeVisible();
+
+  await page.getByLabel('Name').fill('R. Thorne');
+  await page.getByLabel('Signs as').fill('owner of the salt store');
+  await page.getByRole('button', { name: 'Accept 2 links' }).click();
+  await page.getByRole('button', { name: 'What changed since?' }).click();
+  await expect(page.getByText('Nothing has changed since.')).toBeVisible();
+
+  const html = readFileSync(await download(page, 'Report, one page'), 'utf8');
+  const pdf = await download(page, 'Report, PDF');
+  await page.getByRole('tab', { name: 'Check a report' }).click();
+  const drop = page.getByLabel('A report, PDF or page');
+  const fine = page.getByText('nothing changed since.');
+  await drop.setInputFiles(pdf);
+  await expect(page.getByText('The report is as it was made.')).toBeVisible();
+  await expect(fine).toBeVisible();
+  const forged = info.outputPath('forged.html');
+  writeFileSync(forged, html.replace('R. Thorne', 'R. Thornton'));
+  await drop.setInputFiles(forged);
+  await expect(page.getByText('What the page shows is not what follows from its records')).toBeVisible();
+
+  // Taken back, and the report says so.
+  await page.getByRole('link', { name: 'S-01', exact: true }).click();
+  await page.getByLabel('To take it back, say why').fill('wrong desk');
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByRole('button', { name: /Hand it over/ })).toBeVisible();
+  await page.goto(`/jobs/${jobId}/hand-over`);
+  await page.getByRole('tab', { name: 'Check a report' }).click();
+  await page.getByLabel('A report, PDF or page').setInputFiles(pdf);
+  await expect(page.getByText('S-01: a reopening was added by Ines Varga')).toBeVisible();
+});
+
+test('a report is shown to somebody without an account until it is taken back', async ({ page, browser }) => {
+  await enter(page, 'Ines Varga');
+  const jobId = await provedJob(page);
+  await page.goto(`/jobs/${jobId}/hand-over`);
+  await page.getByRole('tab', { name: 'Shown to' }).click();
+  await page.getByLabel('For whom').fill('the harbour office');
+  await page.getByRole('button', { name: 'Make an address' }).click();
+  const address = (await page.locator('.address .figure').textContent()) ?? '';
+  const other = await browser.newContext();
+  const theirs = await other.newPage();
+  await theirs.goto(address.trim());
+  await expect(theirs.getByRole('heading', { name: 'Salt store: Office floor' })).toBeVisible();
+  await expect(theirs.getByText('for the harbour office')).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('taken back')).toBeVisible();
+  const after = await theirs.reload();
+  expect(after?.status()).toBe(404);
+  await other.close();
+});
+
+test('labels are printed as they are shown, and a label that is read opens its link anywhere', async ({
+  page,
+}) => {
+  await enter(page, 'Ines Varga');
+  const jobId = await provedJob(page);
+  await page.goto(`/jobs/${jobId}/labels`);
+  await page.getByRole('combobox', { name: 'Printed on' }).click();
+  await page.getByRole('option', { name: 'A4 sheet, flat 48.5 x 25.4 mm' }).click();
+  await page.getByLabel('With a code to the link').check();
+  await expect(page.getByRole('region', { name: 'Labels at true size' })).toContainText('S-02');
+  const pdf = await download(page, '6 labels, PDF', 'button');
+  expect(readFileSync(pdf, 'latin1').startsWith('%PDF-')).toBe(true);
+  const csv = readFileSync(await download(page, 'Table for a label printer, CSV', 'button'), 'utf8');
+  const read =
+    /"(http[^"]+\/l\/[\w-]{22})"/.exec(csv.split('\n').find((line) => line.includes('S-02')) ?? '')?.[1] ??
+    '';
+  expect(read).not.toBe('');
+  await page.goto('/kit');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  // A reader types what it sees, quicker than any hand, and ends with Enter.
+  await page.evaluate((text) => {
+    for (const key of [...text, 'Enter'])
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+  }, read);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('S-02');
+
+  await page.goto(`/jobs/${jobId}/labels`);
+  await page.getByRole('button', { name: 'A label of your own' }).click();
+  await page.getByLabel('Called').fill('Our flags');
+  await page.getByRole('combobox', { name: 'Put on' }).click();
+  await page.getByRole('option', { name: 'as a flag' }).click();
+  await page.getByRole('combobox', { name: 'Comes on' }).click();
+  await page.getByRole('option', { name: 'a roll' }).click();
+  await page.getByLabel('Label, wide').fill('60');
+  await page.getByLabel('Label, high').fill('12');
+  await expect(page.getByText('Give the part that is written on, or goes round the cable.')).toBeVisible();
+  await page.getByLabel('Middle round the cable').fill('22');
+  await page.getByRole('button', { name: 'Keep this label' }).click();
+  await expect(page.getByRole('combobox', { name: 'Printed on' })).toContainText('Our flags');
+  await expect(page.getByText('for cables up to 7 mm')).toBeVisible();
+});
