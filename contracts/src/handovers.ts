@@ -108,6 +108,24 @@ const sealInFile = z.object({
   ),
   digest,
 });
+/** A link as a report has it: what it says of one, and no more. */
+const reportLink = linkDetail.omit({ practice: true }).extend({
+  link: link
+    .pick({
+      id: true,
+      label: true,
+      stage: true,
+      standing: true,
+      cableTypeId: true,
+      lengthM: true,
+      route: true,
+      carries: true,
+    })
+    .extend({
+      near: z.object({ hub: z.string(), panel: z.string(), port: z.string(), connectorId: z.string() }),
+      far: z.object({ room: z.string(), outlet: z.string(), connectorId: z.string() }),
+    }),
+});
 const reportShape = z.object({
   format: z.literal('near-spoke/report', { error: 'This is no near-spoke/report.' }),
   formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
@@ -117,7 +135,7 @@ const reportShape = z.object({
     .array(z.string())
     .refine((ids) => reportParts(ids) !== null, { error: 'These are no parts of a report.' }),
   job: sealedJob.extend({ scheme, units, stretches: jobStretches }),
-  links: z.array(linkDetail.omit({ practice: true })).max(20_000),
+  links: z.array(reportLink).max(20_000),
   cables: z.array(z.object({ id: z.string(), name: z.string() })),
   connectors: z.array(z.object({ id: z.string(), name: z.string() })),
   signOffs: z.array(signOff.omit({ id: true, by: true })),
