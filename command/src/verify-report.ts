@@ -11,6 +11,7 @@ import {
   sealChangeWords,
   sealJob,
   sealLink,
+  wordsComparable,
   type JobSeal,
   type ReportData,
 } from '@near-spoke/core/report';
@@ -80,6 +81,14 @@ function sealOfOther(bytes: Uint8Array): JobSeal {
   );
 }
 
+/** What was found to hold, and what could not be looked at. */
+function holdsWords(data: ReportData, page: string | undefined): string {
+  if (page === undefined) return 'Its records give its seal.';
+  return wordsComparable(data)
+    ? 'Its records give its seal, and its words follow from them.'
+    : 'Its records give its seal. Its words were made by another version and are not compared.';
+}
+
 /** `spoke verify-report`. */
 export function verifyReportCommand(args: readonly string[], files: TraceFiles): Outcome {
   const options = new Options(args, {
@@ -113,11 +122,7 @@ export function verifyReportCommand(args: readonly string[], files: TraceFiles):
     `  seal ${digestInGroups(data.seal.digest)}`,
     `  over ${data.seal.links.length} links that were handed over`,
     ...(flaws.length === 0
-      ? [
-          page === undefined
-            ? 'Its records give its seal.'
-            : 'Its records give its seal, and its words follow from them.',
-        ]
+      ? [holdsWords(data, page)]
       : flaws.flatMap((flaw) => [
           `WRONG  ${reportFlawWords(flaw)}`,
           ...(flaw.code === 'records-changed'

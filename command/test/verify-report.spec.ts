@@ -111,6 +111,16 @@ describe('spoke verify-report', () => {
     expect(told.changes.map(({ code }) => code)).toEqual(['record-missing']);
   });
 
+  it('does not call forged what another version of the words made, and says what it did not compare', () => {
+    const before = reportHtml({ ...report, wording: 0 }).replace(
+      'None is a certification',
+      'No link is certified',
+    );
+    const { status, out } = run({ p: before }, 'p');
+    expect(status).toBe(0);
+    expect(out).toContain('made by another version and are not compared');
+  });
+
   it('refuses with the reason what is no report, is cut or damaged', () => {
     const said = (content: string | Uint8Array): string => {
       const { status, err } = run({ f: content }, 'f');

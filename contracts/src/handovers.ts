@@ -129,6 +129,7 @@ const reportLink = linkDetail.omit({ practice: true }).extend({
 const reportShape = z.object({
   format: z.literal('near-spoke/report', { error: 'This is no near-spoke/report.' }),
   formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
+  wording: z.int(),
   made: z.object({ at: timestamp, by: z.string() }),
   address: z.string(),
   parts: z

@@ -1,6 +1,7 @@
 import { changesSince, type SealChange } from '../seal/changes.js';
 import { digestOf } from '../seal/digest.js';
 import { sealable, sealHolds, sealJob, sealLink, type JobSeal } from '../seal/seal.js';
+import { REPORT_WORDING } from './make-report.js';
 import type { ReportData } from './report-data.js';
 import { DATA_ID, reportHtml } from './report-html.js';
 
@@ -14,6 +15,10 @@ export type ReportFlaw =
   | { code: 'verdict-changed'; label: string }
   /** What it shows is not what follows from its data. */
   | { code: 'words-changed' };
+
+/** Whether a report's words can be held against its data: only where they were made by the same words as there are here. */
+export const wordsComparable = ({ wording }: Pick<ReportData, 'wording'>): boolean =>
+  wording === REPORT_WORDING;
 
 /** The data inside a report's page; null where there are none. */
 export function dataInPage(html: string): unknown {
@@ -36,7 +41,7 @@ export const sealOfReport = ({ job, links }: Pick<ReportData, 'job' | 'links'>):
 
 /**
  * Whether a report is as it was made: its records give its digits, its verdicts are those of its records, and, for a
- * page, every word of it follows from its data. That the records are those of the installation only that
+ * page, every word of it follows from its data (`wordsComparable`). That the records are those of the installation only that
  * installation, or a newer record of it, can say (`changesSince`).
  */
 export function checkReport(data: ReportData, html?: string): ReportFlaw[] {
@@ -51,7 +56,7 @@ export function checkReport(data: ReportData, html?: string): ReportFlaw[] {
     if (proof?.diagnosis.result !== diagnosis?.result)
       flaws.push({ code: 'verdict-changed', label: link.label });
   }
-  if (html !== undefined && digestOf(reportHtml(data)) !== digestOf(html))
+  if (html !== undefined && wordsComparable(data) && digestOf(reportHtml(data)) !== digestOf(html))
     flaws.push({ code: 'words-changed' });
   return flaws;
 }

@@ -76,6 +76,8 @@ export interface ReportSignOff {
 export interface ReportData {
   format: 'near-spoke/report';
   formatVersion: 1;
+  /** By which words and drawings it was made (`REPORT_WORDING`). */
+  wording: number;
   made: { at: string; by: string };
   /** Where the application that made it is reached; empty where that was not known. */
   address: string;

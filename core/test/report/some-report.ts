@@ -10,7 +10,7 @@ import {
   type TrueLink,
 } from '../../src/index.js';
 import { REPORT_PARTS } from '../../src/index.js';
-import { sealOfReport, type ReportData, type ReportLink } from '../../src/report.js';
+import { REPORT_WORDING, sealOfReport, type ReportData, type ReportLink } from '../../src/report.js';
 
 const sheet = <T extends { id: string }>(sheets: readonly T[], id: string): T => {
   const found = sheets.find((one) => one.id === id);
@@ -125,6 +125,7 @@ export function someReport(links: readonly ReportLink[], change: Partial<ReportD
   return {
     format: 'near-spoke/report',
     formatVersion: 1,
+    wording: REPORT_WORDING,
     made: { at: '2026-11-20T09:30:00.000Z', by: 'Ines' },
     address: 'http://127.0.0.1:8080',
     parts: REPORT_PARTS.map((part) => part.id),

@@ -3,6 +3,7 @@ import { REPORT_PARTS } from '@near-spoke/core';
 import {
   linkRow,
   namesOf,
+  REPORT_WORDING,
   reportHtml,
   sealOfReport,
   sealable,
@@ -121,6 +122,7 @@ async function reportData(
   return {
     format: 'near-spoke/report',
     formatVersion: 1,
+    wording: REPORT_WORDING,
     made,
     address,
     parts,

@@ -10,6 +10,7 @@ import {
   digestInGroups,
   isOrdinary,
   sealChangeWords,
+  wordsComparable,
   type ReportData,
 } from '@near-spoke/core/report';
 import { Api } from '../api/api';
@@ -104,6 +105,9 @@ export class ReportCheck {
       this.seal.set(digestInGroups(data.seal.digest));
       this.lines.set([
         ...(flaws.length === 0 ? [{ words: 'The report is as it was made.', wrong: false }] : flaws),
+        ...(page !== undefined && !wordsComparable(data)
+          ? [{ words: 'Its words were made by another version and are not compared.', wrong: false }]
+          : []),
         ...(changes.length === 0
           ? [{ words: 'The records here are those it was made from: nothing changed since.', wrong: false }]
           : changes),
