@@ -7,6 +7,7 @@ import { instrumentsEndpoints } from './endpoints/instruments.js';
 import { jobsEndpoints } from './endpoints/jobs.js';
 import { kitEndpoints } from './endpoints/kit.js';
 import { linksEndpoints } from './endpoints/links.js';
+import { searchEndpoints } from './endpoints/search.js';
 import { peopleEndpoints } from './endpoints/people.js';
 
 export type { Access, Endpoint } from './endpoints/endpoint.js';
@@ -22,6 +23,7 @@ export const endpoints = {
   ...linksEndpoints,
   ...handoversEndpoints,
   ...formsEndpoints,
+  ...searchEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
 } as const satisfies Record<string, Endpoint>;

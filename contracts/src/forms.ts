@@ -12,6 +12,8 @@ const forms = {
   }),
   'label-stock': labelStock,
   'label-lines': labelLines,
+  /** What is looked for again and again. */
+  search: z.strictObject({ text: line(200) }),
 } as const;
 
 const head = { name: line(80) };
@@ -21,6 +23,7 @@ export const newForm = z.discriminatedUnion('kind', [
   z.strictObject({ id: uuid, kind: ofKind('report'), ...head, body: forms.report }),
   z.strictObject({ id: uuid, kind: ofKind('label-stock'), ...head, body: forms['label-stock'] }),
   z.strictObject({ id: uuid, kind: ofKind('label-lines'), ...head, body: forms['label-lines'] }),
+  z.strictObject({ id: uuid, kind: ofKind('search'), ...head, body: forms.search }),
 ]);
 export type NewForm = z.input<typeof newForm>;
 export type FormKind = NewForm['kind'];
@@ -30,5 +33,6 @@ export const crewForm = z.discriminatedUnion('kind', [
   z.object({ id: uuid, kind: ofKind('report'), ...head, body: forms.report, ...kept }),
   z.object({ id: uuid, kind: ofKind('label-stock'), ...head, body: forms['label-stock'], ...kept }),
   z.object({ id: uuid, kind: ofKind('label-lines'), ...head, body: forms['label-lines'], ...kept }),
+  z.object({ id: uuid, kind: ofKind('search'), ...head, body: forms.search, ...kept }),
 ]);
 export type CrewForm = z.infer<typeof crewForm>;

@@ -22,6 +22,7 @@ import { linkHandlers } from './links/routes.js';
 import { problemHandler, Refusal } from './problems.js';
 import { reelHandlers } from './reels/routes.js';
 import { measured, numbered } from './seen.js';
+import { searchHandlers } from './search/routes.js';
 import { sessionHandlers } from './session/routes.js';
 
 const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
@@ -92,6 +93,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...figureHandlers(context),
       ...formHandlers(context),
       ...labelHandlers(context),
+      ...searchHandlers(context),
       ...adapterHandlers(context),
     }),
   );

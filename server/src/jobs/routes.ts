@@ -10,6 +10,7 @@ import { judgeAgain, judgeLater, ofJob } from '../links/standing.js';
 import { readLinks } from '../links/store.js';
 import { changeLink, insertLinks } from '../links/plan.js';
 import { badField, changedSince, notFound } from '../problems.js';
+import { refreshSearch } from '../search/refresh.js';
 import { readJob, readJobs } from './store.js';
 
 const LOG_LINES = 200;
@@ -54,6 +55,8 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
           jobId: row.id,
           what: `changed the job’s ${changesInWords(current, fields, { stretches: stretchesChanged(current, fields) })}`,
         });
+        if (['site', 'title', 'hub', 'scheme'].some((field) => field in fields))
+          await refreshSearch(tx, eq(link.jobId, row.id));
         if (fields.scheme !== undefined && fields.scheme !== row.scheme) await judgeAgain(tx, ofJob(row.id));
         return readJob(tx, row.id);
       });

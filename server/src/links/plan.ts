@@ -1,10 +1,11 @@
 import type { Link, LinkChange, NewLink } from '@near-spoke/contracts';
-import { and, eq, isNull, max } from 'drizzle-orm';
+import { and, eq, isNull, max, inArray } from 'drizzle-orm';
 import { logActivity } from '../activity.js';
 import { changesInWords } from '../changes.js';
 import type { Sql } from '../db/open.js';
 import { cableType, connectorType, job, link, linkEnd, place } from '../db/schema.js';
 import { badField, changedSince, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
+import { refreshSearch } from '../search/refresh.js';
 import { refreshStanding } from './standing.js';
 import { readLink } from './store.js';
 
@@ -181,6 +182,13 @@ export async function insertLinks(
     .returning({ id: link.id });
   if (added.length < links.length) throw idTaken();
   await tx.insert(linkEnd).values(ends);
+  await refreshSearch(
+    tx,
+    inArray(
+      link.id,
+      added.map(({ id }) => id),
+    ),
+  );
   const what = links.length === 1 ? `planned ${links[0]?.label}` : `planned ${links.length} links`;
   await logActivity(tx, { by, jobId, linkId: links.length === 1 ? links[0]?.id : null, what });
 }

@@ -25,6 +25,7 @@ import {
   testRecord,
 } from '../db/schema.js';
 import { judge } from '../judge/judge.js';
+import { refreshSearch } from '../search/refresh.js';
 import { readLink, readRecord } from './store.js';
 
 /** What a link is meant to be, from its plan in the tables. */
@@ -86,6 +87,7 @@ export async function keepStanding(
       verdict: diagnosis && { rules: RULES, diagnosis, practice },
     })
     .where(eq(link.id, linkId));
+  await refreshSearch(tx, eq(link.id, linkId));
 }
 
 /** Judges a link by its record as it is now; call it in the transaction that added to the record. */
@@ -188,6 +190,7 @@ export async function judgeAgain(tx: Sql, which: SQL): Promise<void> {
       nextStep: '',
     })
     .where(inArray(link.id, ids));
+  await refreshSearch(tx, inArray(link.id, ids));
 }
 
 /** Judges what waits, beside other work; what is left stays marked, and is judged at the next start at the latest. */

@@ -27,6 +27,11 @@ export const routes: Routes = [
         loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage),
       },
       {
+        path: 'find',
+        title: 'Find, Near Spoke',
+        loadComponent: () => import('./search/search-page').then((m) => m.SearchPage),
+      },
+      {
         path: 'crew',
         title: 'Crew, Near Spoke',
         loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),

@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, effect, inject, Injector } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, Injector } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import { RouterLink, RouterOutlet } from '@angular/router';
+import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Mark } from './drawing/mark';
 import { Header } from './header';
@@ -44,6 +44,7 @@ import { sessionFeature, SessionEvents } from './session/session.state';
           </nav>
         }
         <div class="right">
+          <a matButton routerLink="/find">Find</a>
           <a matButton routerLink="/bench">Bench</a>
           <a matButton routerLink="/kit">Kit</a>
           <a matButton routerLink="/crew">Crew</a>
@@ -71,13 +72,27 @@ export class App {
   protected readonly crew = this.store.selectSignal(sessionFeature.selectCrew);
 
   constructor() {
-    const injector = inject(Injector);
+    const [router, injector, until] = [inject(Router), inject(Injector), inject(DestroyRef)];
+    this.keys.use(
+      [
+        {
+          key: '/',
+          words: 'find anything in all jobs',
+          run: () => void router.navigate(['/find']),
+          when: () => this.crew() !== null,
+        },
+      ],
+      until,
+    );
     let hears = false;
+    until.onDestroy(() => (hears = true));
     effect(() => {
-      if (!this.crew() || hears) return;
-      hears = true;
+      if (!this.crew()) return;
       // Labels are read anywhere, from now on.
-      void import('./labels/label-reader').then(({ LabelReader }) => injector.get(LabelReader));
+      void import('./labels/label-reader').then(({ LabelReader }) => {
+        if (!hears) injector.get(LabelReader);
+        hears = true;
+      });
     });
   }
 

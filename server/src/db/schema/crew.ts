@@ -55,7 +55,7 @@ export const setting = pgTable('setting', {
   value: text('value').notNull(),
 });
 
-export const crewFormKind = pgEnum('crew_form_kind', ['report', 'label-stock', 'label-lines']);
+export const crewFormKind = pgEnum('crew_form_kind', ['report', 'label-stock', 'label-lines', 'search']);
 
 /** What the crew keeps as its own for reports and labels. */
 export const crewForm = pgTable(

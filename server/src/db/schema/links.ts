@@ -17,10 +17,10 @@ import {
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
-import { now } from './columns.js';
+import { moment, now } from './columns.js';
 import { crewMember } from './crew.js';
 import { connectorType } from './kit.js';
-import { job, link, place } from './jobs.js';
+import { job, link, linkStage, place, schemeId } from './jobs.js';
 
 // What was done to links and read on them: append only.
 
@@ -200,4 +200,36 @@ export const signOff = pgTable(
     seal: jsonb('seal').$type<JobSeal>().notNull(),
   },
   (t) => [index('sign_off_of_job').on(t.jobId), check('sign_off_name_given', sql`${t.name} <> ''`)],
+);
+
+/** What is looked for of a link, gathered from its plan and its records (`link_search_refresh`). */
+export const linkSearch = pgTable(
+  'link_search',
+  {
+    linkId: uuid('link_id')
+      .primaryKey()
+      .references(() => link.id),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    /** Everything it is called by and that was said of it, in lower case. */
+    words: text('words').notNull(),
+    stage: linkStage('stage').notNull(),
+    scheme: schemeId('scheme').notNull(),
+    madeBy: uuid('made_by').array().notNull(),
+    testedBy: uuid('tested_by').array().notNull(),
+    handedOverBy: uuid('handed_over_by').array().notNull(),
+    /** Kinds of instrument that its verdict rests on. */
+    restsOn: text('rests_on').array().notNull(),
+    /** Kinds of fault that a reading of it ever showed. */
+    faults: text('faults').array().notNull(),
+    firstAt: moment('first_at'),
+    lastAt: moment('last_at'),
+  },
+  (t) => [
+    index('link_search_newest').on(t.lastAt.desc().nullsLast(), t.linkId),
+    index('link_search_stage').on(t.stage, t.lastAt.desc().nullsLast()),
+    index('link_search_people').using('gin', t.madeBy, t.testedBy, t.handedOverBy),
+    index('link_search_faults').using('gin', t.faults),
+  ],
 );

@@ -1,0 +1,1 @@
+ALTER TYPE "public"."crew_form_kind" ADD VALUE 'search';
