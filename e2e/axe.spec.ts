@@ -236,8 +236,24 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await page.goto('/jobs');
       await openJob(page);
       await page.getByRole('link', { name: 'Hand over' }).click();
-      await expect(page.getByText('newest first')).toBeVisible();
+      await expect(page.getByRole('button', { name: /^Hand over \d links/ })).toBeVisible();
+      await page.getByRole('button', { name: 'Choose parts and order' }).click();
       await clean(page, 'hand over, job');
+      await page.getByRole('tab', { name: 'Shown to' }).click();
+      await expect(page.getByLabel('For whom')).toBeVisible();
+      await clean(page, 'hand over, shown to');
+      await page.getByRole('tab', { name: 'What happened' }).click();
+      await expect(page.getByRole('list', { name: 'What happened, newest first' })).toBeVisible();
+      await clean(page, 'hand over, log');
+      await page.getByRole('link', { name: 'Labels', exact: true }).click();
+      await expect(page.getByRole('heading', { name: 'Labels' })).toBeVisible();
+      await page.getByRole('button', { name: 'A label of your own' }).click();
+      await expect(page.getByLabel('Called')).toBeVisible();
+      await clean(page, 'labels');
+      await page.getByRole('link', { name: 'Find' }).click();
+      await page.getByRole('searchbox').fill('split pairs');
+      await expect(page.getByRole('list', { name: 'Links' })).toBeVisible();
+      await clean(page, 'find');
     });
   });
 }

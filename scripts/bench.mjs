@@ -17,6 +17,7 @@ import { cuttingBench, cuttingReport } from './lib/cutting-bench.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { loadBench, loadReport } from './lib/load-bench.mjs';
+import { searchBench, searchReport } from './lib/search-bench.mjs';
 import { tracesBench, tracesReport } from './lib/traces-bench.mjs';
 import { reflectometryBench, reflectometryReport } from './lib/reflectometry-bench.mjs';
 import { checkNode, ensureChromium, ensurePackages } from './lib/machine.mjs';
@@ -191,6 +192,7 @@ const PAGE = join(root, 'docs/performance.md');
 const HEADS = {
   load: '## A large job and a crowd',
   cutting: '## Cutting',
+  search: '## Search',
   judgement: '## Judgement',
   reflectometry: '## Reflectometry',
   traces: '## Traces of another world',
@@ -293,7 +295,7 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `cutting`, `judgement`, `reflectometry` or `traces` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `cutting`, `search`, `judgement`, `reflectometry` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
@@ -304,6 +306,10 @@ await runMain(async () => {
   if (asked('cutting')) {
     say('Cutting 240 random jobs.');
     writePart('cutting', cuttingReport(await cuttingBench()));
+  }
+  if (asked('search')) {
+    say('Asking 200,000 links twelve questions: a minute.');
+    writePart('search', searchReport(await searchBench()));
   }
   if (asked('judgement')) {
     say('Judging 20,000 histories, or as many as HISTORIES says: most of an hour on two cores.');

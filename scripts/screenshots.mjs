@@ -98,7 +98,6 @@ const VIEWS = [
   },
   { name: 'verify-exchanged', go: (page) => openLink(page, 'P1-05') },
   { name: 'verify-break-dark', dark: true, go: (page) => openLink(page, 'P1-16') },
-  { name: 'verify-split-tablet', size: TABLET, go: (page) => openLink(page, 'P1-13') },
   {
     name: 'adapter-join',
     go: async (page) => {
@@ -144,19 +143,28 @@ const VIEWS = [
     },
   },
   {
-    name: 'figures',
-    go: async (page) => {
-      await openJob(page);
-      await page.getByRole('link', { name: 'Figures' }).click();
-      await page.getByRole('heading', { name: 'By connector, all jobs' }).waitFor();
-    },
-  },
-  {
     name: 'hand-over-job',
     go: async (page) => {
       await openJob(page);
       await page.getByRole('link', { name: 'Hand over' }).click();
-      await page.locator('ol li').first().waitFor();
+      await page.getByRole('button', { name: /^Hand over 9 links/ }).waitFor();
+    },
+  },
+  {
+    name: 'labels',
+    go: async (page) => {
+      await openJob(page);
+      await page.getByRole('link', { name: 'Hand over' }).click();
+      await page.getByRole('link', { name: 'Labels', exact: true }).click();
+      await page.locator('.paper svg').first().waitFor();
+    },
+  },
+  {
+    name: 'find',
+    go: async (page) => {
+      await page.getByRole('link', { name: 'Find' }).click();
+      await page.getByRole('searchbox').fill('tested by Tobi hall november');
+      await page.getByRole('list', { name: 'Links' }).waitFor();
     },
   },
 ];

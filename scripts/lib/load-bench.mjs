@@ -14,6 +14,7 @@ const TESTS_OF_EACH = 10;
 const PEOPLE = 100;
 const PAUSE_MS = 10_000;
 const SPREAD_MS = 30_000;
+const PARTS = 'summary,panels,routes,links,stories,exceptions,limits,instruments,terminations,legend,seal';
 const HANDOVERS_AT_ONCE = 12;
 const SESSIONS = 3;
 
@@ -209,7 +210,7 @@ export async function loadBench() {
     const csv = await timed(call, `/api/jobs/${large.id}/handover.csv`);
     const json = await timed(call, `/api/jobs/${large.id}/handover.json`);
     const held = memory();
-    const pdf = await timed(call, `/api/jobs/${thousand.id}/handover.pdf`);
+    const pdf = await timed(call, `/api/jobs/${thousand.id}/report/${PARTS}/report.pdf`);
     const [link] = small.links;
     const alone = await savesUntil(call, link, pause(8000));
     const viewer = await demoPerson(url, 3);

@@ -100,7 +100,10 @@ describe('the demo', () => {
   });
 
   it('makes a PDF, a CSV with a row per link, and a complete JSON of the job', async () => {
-    const pdf = await lead.get(`/api/jobs/${jobId}/handover.pdf`).buffer(true).expect(200);
+    const pdf = await lead
+      .get(`/api/jobs/${jobId}/report/summary,links,stories,seal/report.pdf`)
+      .buffer(true)
+      .expect(200);
     expect(pdf.headers['content-type']).toBe('application/pdf');
     expect((pdf.body as Buffer).subarray(0, 5).toString()).toBe('%PDF-');
     const csv = await lead.get(`/api/jobs/${jobId}/handover.csv`).expect(200);

@@ -114,7 +114,11 @@ export class JobPage {
           run: () => this.openNext(),
           when: () => this.next() !== undefined,
         },
-        { key: '/', words: 'find a link of this job', run: () => document.getElementById('find-link')?.focus() },
+        {
+          key: '/',
+          words: 'find a link of this job',
+          run: () => document.getElementById('find-link')?.focus(),
+        },
         {
           key: 'l',
           words: 'go to the list; arrow keys move, Enter opens',
