@@ -174,3 +174,20 @@ test('labels are printed as they are shown, and a label that is read opens its l
   await expect(page.getByRole('combobox', { name: 'Printed on' })).toContainText('Our flags');
   await expect(page.getByText('for cables up to 7 mm')).toBeVisible();
 });
+
+test('a whole job leaves as an archive, and an archive that is here or damaged is refused in words', async ({
+  page,
+}, info) => {
+  await enter(page, 'Ines Varga');
+  const jobId = await provedJob(page);
+  await page.goto(`/jobs/${jobId}/hand-over`);
+  const archive = await download(page, 'Whole job, archive');
+  await page.goto('/jobs');
+  const drop = page.getByLabel('Bring a job in from its archive');
+  await drop.setInputFiles({ name: 'job.zip', mimeType: 'application/zip', buffer: readFileSync(archive) });
+  await expect(page.getByText('This job is here already, as Office floor.')).toBeVisible();
+  const damaged = info.outputPath('damaged.zip');
+  writeFileSync(damaged, readFileSync(archive).subarray(0, 900));
+  await drop.setInputFiles(damaged);
+  await expect(page.getByText('It is no zip archive, or a part of it is missing')).toBeVisible();
+});

@@ -1,4 +1,4 @@
-import { handoverFile, reportFile } from '@near-spoke/contracts';
+import { handoverFile, reportFile } from '@near-spoke/contracts/report-files';
 import {
   attachedIn,
   checkReport,

@@ -7,6 +7,7 @@ export * from './handovers.js';
 export * from './labels.js';
 export * from './forms.js';
 export * from './search.js';
+export * from './archive.js';
 export * from './kit.js';
 export * from './problems.js';
 export * from './files.js';

@@ -64,6 +64,7 @@ function operation(id: string, endpoint: Endpoint): Json {
           },
         }
       : {}),
+    ...(endpoint.upload ? { requestBody: { required: true, content: { [endpoint.upload]: {} } } } : {}),
     responses: {
       '200': ok,
       default: {

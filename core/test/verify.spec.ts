@@ -363,7 +363,8 @@ describe('a table of readings', () => {
     fc.assert(
       fc.property(fc.array(fc.array(fc.string(), { maxLength: 10 }), { maxLength: 8 }), (rows) => {
         const out = read(...rows);
-        expect(out.length).toBe(rows.length);
+        const written = rows.filter((cells) => cells.some((cell) => cell.trim() !== ''));
+        expect(out.length).toBe(written.length);
         for (const row of out) {
           expect(row.reading === null).toBe(row.problem !== null);
           if (row.reading) expect(checkReading(plain, row.reading)).toEqual([]);

@@ -4,6 +4,7 @@ import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { join } from 'node:path';
 import { adapterHandlers } from './adapters/routes.js';
+import { archiveHandlers } from './archive/routes.js';
 import { bindEndpoints } from './bind.js';
 import type { Context } from './context.js';
 import { crewHandlers } from './crew/routes.js';
@@ -94,6 +95,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...formHandlers(context),
       ...labelHandlers(context),
       ...searchHandlers(context),
+      ...archiveHandlers(context),
       ...adapterHandlers(context),
     }),
   );

@@ -65,10 +65,10 @@ describe('the handover of a job of many links', () => {
 
   it('is not begun for a job that is not there, nor for a stranger', async () => {
     const viewer = await enter(it1, 'viewer');
-    for (const kind of ['pdf', 'csv', 'json']) {
-      await lead.get(`/api/jobs/${randomUUID()}/handover.${kind}`).expect(404);
-      const { body } = await viewer.get(`/api/jobs/${jobId}/handover.${kind}`).expect(200);
-      expect(body).withContext(kind).toBeDefined();
+    for (const file of ['report/links/report.pdf', 'handover.csv', 'handover.json', 'archive.zip']) {
+      await lead.get(`/api/jobs/${randomUUID()}/${file}`).expect(404);
+      const { body } = await viewer.get(`/api/jobs/${jobId}/${file}`).expect(200);
+      expect(body).withContext(file).toBeDefined();
     }
   });
 

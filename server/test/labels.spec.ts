@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { LABEL_STOCKS, LABEL_WAYS, type LabelStock } from '@near-spoke/core';
-import { placesOf } from '@near-spoke/core/labels';
+import { type LabelStock } from '@near-spoke/core';
+import { placesOf, LABEL_STOCKS, LABEL_WAYS } from '@near-spoke/core/labels';
 import type { Response } from 'supertest';
 import { enter, newJob, newLink, startApp, type Caller, type TestApp } from './harness.js';
 import { boxesIn, papersIn } from './pdf-boxes.js';

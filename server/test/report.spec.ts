@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { inflateSync } from 'node:zlib';
 import type { LinkDetail } from '@near-spoke/contracts';
-import { reportFile } from '@near-spoke/contracts';
+import { reportFile } from '@near-spoke/contracts/report-files';
 import { REPORT_PARTS } from '@near-spoke/core';
 import {
   attachedIn,

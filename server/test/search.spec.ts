@@ -77,8 +77,12 @@ describe('the search', () => {
     const id = links[2]?.id;
     await ines.patch(`/api/links/${id}`, { version: 1, outlet: 'heat pump' }).expect(200);
     expect(await labels('heat')).toEqual(['D-10']);
-    await ines.patch(`/api/jobs/${other.id}`, { version: 1, site: 'Pepper store' }).expect(200);
-    expect([await labels('pepper'), await labels('salt')]).toEqual([['S-01'], []]);
+    const moved = newJob({ site: 'Water mill', title: 'Loft' });
+    await ines.post('/api/jobs', moved).expect(200);
+    await ines.post(`/api/jobs/${moved.id}/links`, { links: [newLink({ label: 'M-01' })] }).expect(200);
+    expect([await labels('water'), await labels('granary')]).toEqual([['M-01'], []]);
+    await ines.patch(`/api/jobs/${moved.id}`, { version: 1, site: 'Granary' }).expect(200);
+    expect([await labels('water'), await labels('granary')]).toEqual([[], ['M-01']]);
     await tobi.post(`/api/links/${links[0]?.id}/handover`, { id: randomUUID() }).expect(200);
     expect(await labels('handed over')).toEqual(['D-01']);
     await tobi
@@ -115,7 +119,9 @@ describe('the search', () => {
       newLink({ label: 'Q-5', port: '76', outlet: 'x' }),
       newLink({ label: 'Q-4', port: '77', outlet: 'Q-5 spare' }),
     ];
-    await ines.post(`/api/jobs/${other.id}/links`, { links: named }).expect(200);
+    const apart = newJob({ site: 'Quarry' });
+    await ines.post('/api/jobs', apart).expect(200);
+    await ines.post(`/api/jobs/${apart.id}/links`, { links: named }).expect(200);
     await tobi.post(`/api/links/${named[1]?.id}/terminations`, termination('near')).expect(200);
     expect((await find('q-5')).links.map(({ label }) => label)).toEqual(['Q-5', 'Q-4']);
   });

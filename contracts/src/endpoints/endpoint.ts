@@ -12,6 +12,8 @@ export interface Endpoint {
   access: Access;
   params?: z.ZodObject;
   body?: z.ZodType;
+  /** Media type of a file that is sent as it is, instead of a body. */
+  upload?: string;
   /** JSON answer; endpoints that send a file name its media type instead. */
   response?: z.ZodType;
   file?: string;

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { archiveTaken } from '../archive.js';
 import {
   handoversGiven,
   jobSeal,
@@ -14,7 +15,7 @@ import {
 import { labelOrder } from '../labels.js';
 import { linkDetail, newReopening } from '../records.js';
 import { uuid } from '../text.js';
-import { everyone, inJob, onLink, workers, type Endpoint } from './endpoint.js';
+import { everyone, inJob, leads, onLink, workers, type Endpoint } from './endpoint.js';
 
 const inReport = inJob.extend({ parts: partsInAddress });
 
@@ -161,5 +162,21 @@ export const handoversEndpoints = {
     params: inJob,
     body: labelOrder,
     file: 'text/csv',
+  },
+  jobArchive: {
+    method: 'get',
+    path: '/api/jobs/:jobId/archive.zip',
+    summary: 'The whole job as one archive, to be brought in elsewhere',
+    access: everyone,
+    params: inJob,
+    file: 'application/zip',
+  },
+  takeArchive: {
+    method: 'post',
+    path: '/api/archives',
+    summary: 'Bring a job in from an archive: all of it, or nothing',
+    access: leads,
+    upload: 'application/zip',
+    response: archiveTaken,
   },
 } as const satisfies Record<string, Endpoint>;

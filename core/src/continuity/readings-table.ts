@@ -2,6 +2,7 @@ import type { ContactId } from '../cabling/schemes.js';
 import { checkReading } from './check-reading.js';
 import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
 import type { MapReading, Reading } from './readings.js';
+import { readWireMapCell } from './wire-map-cell.js';
 
 export type TableClass = MapReading['instrument'] | 'lamp-pairs';
 
@@ -13,11 +14,16 @@ export interface ColumnMapping {
   columns: Readonly<Record<string, number>>;
   /** Column of split pairs, where there is one. */
   splits: number | null;
+  /** Column of the whole wire map, where it stands in one; then no contact has a column of its own. */
+  wireMap?: number | null;
+  /** Columns of when and by whom it was measured: they are kept in the record's note as they stand. */
+  measured?: number | null;
+  operator?: number | null;
 }
 
 /** A row of a table as a reading, or what is wrong with it. */
 export type TableRow =
-  | { row: number; label: string; reading: Reading; problem: null }
+  | { row: number; label: string; reading: Reading; note: string; problem: null }
   | { row: number; label: string; reading: null; problem: string };
 
 const NOWHERE: readonly string[] = ['', '-', '0', 'open', 'none'];
@@ -31,11 +37,15 @@ export function guessMapping(
   const columns: Record<string, number> = {};
   let label: number | undefined;
   let splits: number | null = null;
+  let [wireMap, measured, operator]: (number | null)[] = [null, null, null];
   header.forEach((name, i) => {
     const word = name.trim().toLowerCase();
     const contact = /^(?:pin|contact|c)?\s*([1-9]\d?|s|shield|screen|a|b)$/.exec(word)?.[1];
     const pair = /^(?:pair\s*)?(\d+)\s*[-/]\s*(\d+)$/.exec(word);
-    if (/label|link|port|id|name|cable/.test(word)) label ??= i;
+    if (/^(?:wire ?map|map|pin ?map|pin ?out|wiring)(?: result)?$/.test(word)) wireMap ??= i;
+    else if (/^(?:date|time|date.*time|measured|tested(?: on)?|timestamp)$/.test(word)) measured ??= i;
+    else if (/^(?:operator|tester|technician|user|by|tested by|measured by)$/.test(word)) operator ??= i;
+    else if (/\b(?:label|link|port|id|name|cable)\b/.test(word)) label ??= i;
     else if (/split/.test(word)) splits = i;
     else if (pair) columns[`${pair[1]}-${pair[2]}`] = i;
     else if (contact) columns[contact.startsWith('s') ? 'S' : contact] = i;
@@ -46,7 +56,28 @@ export function guessMapping(
     instrument: lamps ? 'lamp-pairs' : splits === null ? 'coded-mapper' : 'coded-mapper-crosstalk',
     columns,
     splits,
+    ...(wireMap === null ? {} : { wireMap }),
+    ...(measured === null ? {} : { measured }),
+    ...(operator === null ? {} : { operator }),
   };
+}
+
+/** Rows that are looked through for a header: instruments write who and when above it. */
+const HEADERS_SOUGHT = 25;
+
+/**
+ * Which row names the columns: the first that tells most of them. Instruments write titles, dates and limits above it.
+ * @returns its place; 0 where no row tells anything
+ */
+export function headerRow(rows: readonly (readonly string[])[]): number {
+  const told = rows.slice(0, HEADERS_SOUGHT).map((row) => {
+    const { label, columns, splits, wireMap, measured, operator } = guessMapping(row);
+    if (label === undefined || row.length < 2) return 0;
+    const named = [splits, wireMap, measured, operator].filter((column) => column != null).length;
+    return 1 + Object.keys(columns).length + named;
+  });
+  const most = Math.max(0, ...told);
+  return most === 0 ? 0 : told.indexOf(most);
 }
 
 /**
@@ -62,7 +93,7 @@ export function readingsFromTable(
   firstRow = 2,
 ): TableRow[] {
   const seen = new Map<string, number>();
-  return rows.map((cells, i): TableRow => {
+  const readRow = (cells: readonly string[], i: number): TableRow => {
     const row = firstRow + i;
     const label = (cells[mapping.label] ?? '').trim();
     const bad = (problem: string): TableRow => ({ row, label, reading: null, problem });
@@ -76,13 +107,25 @@ export function readingsFromTable(
     const reading = readCells(cells, mapping, expected);
     if (typeof reading === 'string') return bad(reading);
     const [problem] = checkReading(expected, reading);
-    return problem ? bad(problem.message) : { row, label, reading, problem: null };
-  });
+    return problem
+      ? bad(problem.message)
+      : { row, label, reading, note: noteOf(cells, mapping), problem: null };
+  };
+  // An empty line parts what stands above it from what stands below, and is no row.
+  return rows.flatMap((cells, i) => (cells.every((cell) => cell.trim() === '') ? [] : [readRow(cells, i)]));
+}
+
+/** When and by whom it was measured, as the table says it. */
+function noteOf(cells: readonly string[], { measured, operator }: ColumnMapping): string {
+  const [when, who] = [measured, operator].map((column) =>
+    column == null ? '' : (cells[column] ?? '').trim(),
+  );
+  return [when && `measured ${when}`, who && `by ${who}`].filter(Boolean).join(' ');
 }
 
 function readCells(
   cells: readonly string[],
-  { instrument, columns, splits }: ColumnMapping,
+  { instrument, columns, splits, wireMap }: ColumnMapping,
   expected: LinkExpectation,
 ): Reading | string {
   const link = intendedLink(expected);
@@ -101,14 +144,11 @@ function readCells(
     }
     return { instrument, lamps };
   }
-  const arrivals: Record<ContactId, ContactId[]> = {};
-  for (const contact of Object.keys(link.near)) {
-    const word = cell(contact);
-    if (word === null) return `No column is chosen for contact ${contact}.`;
-    arrivals[contact] = NOWHERE.includes(word.toLowerCase())
-      ? []
-      : word.split(/[+&,;\s]+/).map((part) => (/^(?:s|shield|screen)$/i.test(part) ? 'S' : part));
-  }
+  const read =
+    wireMap == null ? readContacts() : readWireMapCell(cells[wireMap] ?? '', Object.keys(link.near));
+  if (typeof read === 'string') return read;
+  if ('problem' in read && typeof read.problem === 'string') return read.problem;
+  const arrivals = read as Record<ContactId, ContactId[]>;
   const said = splits === null ? null : (cells[splits] ?? '').trim();
   const none = said === null || NOWHERE.includes(said.toLowerCase());
   return {
@@ -117,6 +157,18 @@ function readCells(
     joins: [],
     splits: instrument === 'coded-mapper-crosstalk' ? (none ? [] : said.split(/[,;\s]+/)) : null,
   };
+
+  function readContacts(): Record<ContactId, ContactId[]> | string {
+    const arrivals: Record<ContactId, ContactId[]> = {};
+    for (const contact of Object.keys(link.near)) {
+      const word = cell(contact);
+      if (word === null) return `No column is chosen for contact ${contact}.`;
+      arrivals[contact] = NOWHERE.includes(word.toLowerCase())
+        ? []
+        : word.split(/[+&,;\s]+/).map((part) => (/^(?:s|shield|screen)$/i.test(part) ? 'S' : part));
+    }
+    return arrivals;
+  }
 }
 
 /** The map of a link in order, as a coded mapper would read it: what one key stands for. */

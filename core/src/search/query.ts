@@ -81,7 +81,6 @@ const FAULT_WORDS: Readonly<Record<string, FaultKind>> = {
   exchanged: 'swap',
   swapped: 'swap',
   'screen open': 'screen-open',
-  water: 'disturbed',
   intermittent: 'intermittent',
 };
 const MONTHS = [

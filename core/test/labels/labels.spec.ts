@@ -1,17 +1,5 @@
 import fc from 'fast-check';
-import {
-  cableRange,
-  LABEL_STOCKS,
-  LABEL_WAYS,
-  labelAddress,
-  labelText,
-  linkCode,
-  linkOfCode,
-  linkScanned,
-  stockProblems,
-  unknownFields,
-  type LabelStock,
-} from '../../src/index.js';
+import { cableRange, labelText, stockProblems, unknownFields, type LabelStock } from '../../src/index.js';
 import {
   ADVANCE,
   fitFrom,
@@ -27,6 +15,12 @@ import {
   testPage,
   writtenAreas,
   type LabelItem,
+  LABEL_STOCKS,
+  LABEL_WAYS,
+  labelAddress,
+  linkCode,
+  linkOfCode,
+  linkScanned,
 } from '../../src/labels.js';
 
 const stock = (id: string): LabelStock => {

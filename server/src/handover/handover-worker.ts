@@ -15,6 +15,7 @@ import {
 } from '@near-spoke/core/report';
 import { sql } from 'drizzle-orm';
 import { once } from 'node:events';
+import { archivePieces } from '../archive/write.js';
 import { openReader } from '../db/open.js';
 import type { Sql } from '../db/open.js';
 import { readJob } from '../jobs/store.js';
@@ -87,6 +88,9 @@ async function* piecesOf(
       yield JSON.stringify(sealJob(job, links));
       return;
     }
+    case 'archive':
+      yield* archivePieces(tx, job);
+      return;
     case 'pdf':
     case 'html': {
       const data = await reportData(tx, job, { made, ...report, taker });

@@ -6,7 +6,7 @@ import { Piscina } from 'piscina';
 import { Refusal } from '../problems.js';
 
 /** A report, a table, the whole record; a seal over all links, or over those that are handed over. */
-export type HandoverFile = 'pdf' | 'html' | 'csv' | 'json' | 'seal' | 'seal-handed-over';
+export type HandoverFile = 'pdf' | 'html' | 'csv' | 'json' | 'seal' | 'seal-handed-over' | 'archive';
 
 /** A file of a job to be made. */
 export interface ToHandOver {

@@ -22,12 +22,14 @@ const TYPES: Readonly<Record<FileKind, string>> = {
   html: 'text/html; charset=utf-8',
   csv: 'text/csv; charset=utf-8',
   json: 'application/json',
+  archive: 'application/zip',
 };
 const NAMES: Readonly<Record<FileKind, string>> = {
   pdf: 'report',
   html: 'report',
   csv: 'handover',
   json: 'handover',
+  archive: 'job',
 };
 
 type Ids =
@@ -37,6 +39,7 @@ type Ids =
   | 'reportHtml'
   | 'handoverCsv'
   | 'handoverJson'
+  | 'jobArchive'
   | 'jobSeal'
   | 'listSignOffs'
   | 'addSignOff'
@@ -67,7 +70,7 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
     // What is refused is refused before the answer begins.
     const first = await pieces.next();
     response.type(TYPES[kind]);
-    if (!shown) response.attachment(fileNameOf(NAMES[kind], job.title, kind));
+    if (!shown) response.attachment(fileNameOf(NAMES[kind], job.title, kind === 'archive' ? 'zip' : kind));
     try {
       await pipeline(Readable.from(after(first, pieces)), flushing(response), response);
     } catch (error) {
@@ -97,6 +100,7 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
     reportHtml: (call) => report('html', call),
     handoverCsv: (call) => send('csv', call),
     handoverJson: (call) => send('json', call),
+    jobArchive: (call) => send('archive', call),
 
     handOverMany: async ({ params: { jobId }, body, crew }): Promise<HandoversGiven> => {
       const own = new Map((await readLinks(db, { jobId })).map((link) => [link.id, link]));

@@ -1,6 +1,6 @@
 import type { labelOrder } from '@near-spoke/contracts';
-import { labelAddress, labelText, type LinkEnd } from '@near-spoke/core';
-import { placesOf, printLabels, testPage, type LabelContent } from '@near-spoke/core/labels';
+import { labelText, type LinkEnd } from '@near-spoke/core';
+import { placesOf, printLabels, testPage, type LabelContent, labelAddress } from '@near-spoke/core/labels';
 import type * as z from 'zod';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';

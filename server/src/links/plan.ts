@@ -112,13 +112,28 @@ class TypeNames {
   }
 }
 
-/** Adds links to a job, after those already there. A link sent twice with the same id is added once. */
+/** Adds links to a job as somebody's plan, and says so in the log. A link sent twice with the same id is added once. */
 export async function insertLinks(
   tx: Sql,
   jobId: string,
   planned: readonly NewLink[],
   by: string,
 ): Promise<void> {
+  const added = await putLinks(tx, jobId, planned, by);
+  if (added === 0) return;
+  const [first] = planned;
+  const alone = added === 1 && planned.length === 1 ? first : undefined;
+  const what = alone ? `planned ${alone.label}` : `planned ${added} ${added === 1 ? 'link' : 'links'}`;
+  await logActivity(tx, { by, jobId, linkId: alone?.id ?? null, what });
+}
+
+/** Puts links into a job, after those already there; answers how many are new. */
+export async function putLinks(
+  tx: Sql,
+  jobId: string,
+  planned: readonly NewLink[],
+  by: string,
+): Promise<number> {
   const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId)).for('update');
   if (!jobRow) throw notFound('job');
   const types = await TypeNames.read(tx);
@@ -174,7 +189,7 @@ export async function insertLinks(
       },
     );
   }
-  if (links.length === 0) return;
+  if (links.length === 0) return 0;
   const added = await tx
     .insert(link)
     .values(links)
@@ -189,8 +204,7 @@ export async function insertLinks(
       added.map(({ id }) => id),
     ),
   );
-  const what = links.length === 1 ? `planned ${links[0]?.label}` : `planned ${links.length} links`;
-  await logActivity(tx, { by, jobId, linkId: links.length === 1 ? links[0]?.id : null, what });
+  return links.length;
 }
 
 /** A link that was planned before under this id, with another plan; one that was changed since may differ. */

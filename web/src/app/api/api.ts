@@ -49,6 +49,15 @@ export class Api {
       .pipe(catchError((error: unknown) => throwError(() => new ApiProblem(asProblem(error)))));
   }
 
+  /** Sends a file as it is. */
+  upload<K extends 'takeArchive'>(id: K, file: Blob): Observable<AnswerOf<K>> {
+    const { method, path, upload } = endpoints[id];
+    const headers = { 'content-type': upload, 'x-near-spoke-token': this.forgeryToken };
+    return this.http
+      .request<AnswerOf<K>>(method.toUpperCase(), path, { body: file, headers })
+      .pipe(catchError((error: unknown) => throwError(() => new ApiProblem(asProblem(error)))));
+  }
+
   /** A file that the server makes of what it is sent. */
   file<K extends FileEndpoint>(id: K, given: Arguments<K>): Observable<Blob> {
     const { method, path } = endpoints[id];
@@ -84,7 +93,7 @@ function addressOf(path: string, params: Record<string, string> = {}): string {
 }
 
 /** The address of a file the server makes. */
-export const fileAddress = (id: 'handoverCsv' | 'handoverJson', jobId: string): string =>
+export const fileAddress = (id: 'handoverCsv' | 'handoverJson' | 'jobArchive', jobId: string): string =>
   addressOf(endpoints[id].path, { jobId });
 
 /** The address of a report of these parts, in their order. */

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { fieldErrors, reportFile } from '@near-spoke/contracts';
+import { fieldErrors } from '@near-spoke/contracts';
+import { reportFile } from '@near-spoke/contracts/report-files';
 import {
   attachedIn,
   checkReport,

@@ -63,6 +63,7 @@ export class ReportChoice {
       html: reportAddress('reportHtml', jobId, parts),
       csv: fileAddress('handoverCsv', jobId),
       json: fileAddress('handoverJson', jobId),
+      archive: fileAddress('jobArchive', jobId),
     };
   });
 

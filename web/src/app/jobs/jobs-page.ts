@@ -12,11 +12,12 @@ import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
 import { JobEvents, jobsFeature } from './jobs.state';
 import { NewJob } from './new-job';
+import { TakeArchive } from './take-archive';
 
 /** All jobs, each with how far it has come. */
 @Component({
   selector: 'ns-jobs-page',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, StageGlyph, ProblemNote],
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, StageGlyph, ProblemNote, TakeArchive],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (busy() && !read()) {
@@ -69,6 +70,9 @@ import { NewJob } from './new-job';
           }
         }
       </ul>
+      @if (isLead()) {
+        <ns-take-archive (brought)="again()" />
+      }
     </main>
   `,
   styleUrl: './jobs-page.scss',
@@ -91,6 +95,10 @@ export class JobsPage {
     return LINK_STAGES.map(({ id, name }) => ({ id, name, count: job.stages[id] })).filter(
       ({ count }) => count > 0,
     );
+  }
+
+  protected again(): void {
+    this.store.dispatch(JobEvents.jobsOpened());
   }
 
   protected start(): void {

@@ -1,7 +1,7 @@
 import { DOCUMENT } from '@angular/common';
 import { DestroyRef, inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
-import { linkCode, linkScanned } from '@near-spoke/core';
+import { linkCode, linkScanned } from '@near-spoke/core/labels';
 
 /** A reader types faster than a hand does: its letters come closer together than this. */
 const BETWEEN_MS = 60;

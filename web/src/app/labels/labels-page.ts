@@ -15,9 +15,6 @@ import type { LabelOrder, Link } from '@near-spoke/contracts';
 import {
   cableRange,
   LABEL_FIELDS,
-  LABEL_STOCKS,
-  LABEL_WAYS,
-  labelAddress,
   labelText,
   unknownFields,
   type LabelLines,
@@ -31,6 +28,9 @@ import {
   printLabels,
   rangeWords,
   RULER_MM,
+  LABEL_STOCKS,
+  LABEL_WAYS,
+  labelAddress,
 } from '@near-spoke/core/labels';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';

@@ -5,7 +5,7 @@ import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import type { LabelOrder } from '@near-spoke/contracts';
-import { labelAddress, linkCode } from '@near-spoke/core';
+import { labelAddress, linkCode } from '@near-spoke/core/labels';
 import { JobEvents } from '../jobs/jobs.state';
 import { someJob, someLink } from '../testing/links';
 import { SHIPPED_KIT, showRoom } from '../testing/rooms';

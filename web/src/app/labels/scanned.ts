@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal, untracked } from '@angular/core';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
-import { linkOfCode } from '@near-spoke/core';
+import { linkOfCode } from '@near-spoke/core/labels';
 import { Api } from '../api/api';
 
 /** Where a label's code leads: on to its link. */

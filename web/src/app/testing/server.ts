@@ -22,7 +22,12 @@ export class FakeServer {
   readonly asked: Asked[] = [];
   readonly provider = {
     provide: Api,
-    useValue: { call: this.call.bind(this), file: this.call.bind(this), forgeryToken: '' },
+    useValue: {
+      call: this.call.bind(this),
+      file: this.call.bind(this),
+      upload: (id: EndpointId, body: Blob) => this.call(id, { body: { size: body.size } }),
+      forgeryToken: '',
+    },
   };
 
   constructor(readonly answers: Partial<Record<EndpointId, Answer>>) {}

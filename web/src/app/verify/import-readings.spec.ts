@@ -46,6 +46,30 @@ const save = (room: Room<ImportReadings>): HTMLButtonElement =>
   room.page.querySelector('.row button') as HTMLButtonElement;
 
 describe('readings from a table', () => {
+  beforeEach(() => localStorage.clear());
+
+  it('are read from one column under a title, and what was chosen holds for the next file of that kind', async () => {
+    const server = new FakeServer({ addTests: () => ({ kept: 1 }) });
+    const { room, kept } = await importing(server);
+    const table = (map: string): string =>
+      `Report of tests\nSet 7\n\nCable,Date,Steps,Length\nP1-02,2026-11-02 09:31,${map},31.2\n`;
+    await choose(room, 'set7.csv', table('1-2 2-1 3-3 4-4 5-5 6-6 7-7 8-8'));
+    // Nothing says that this column is the map: a person does, once.
+    const pick = [...room.page.querySelectorAll('.mapping label')]
+      .find((one) => one.textContent?.includes('Whole wire map'))
+      ?.querySelector('select') as HTMLSelectElement;
+    pick.value = '2';
+    pick.dispatchEvent(new Event('change'));
+    await room.until(() => rows(room)[0]?.includes('exchanged') ?? false);
+    save(room).click();
+    await room.until(() => kept.length === 1);
+    const sent = server.sent('addTests')[0]?.body as { tests: { test: { note: string } }[] };
+    expect(sent.tests[0]?.test.note).toBe('from set7.csv, measured 2026-11-02 09:31');
+    await choose(room, 'set8.csv', table('12345678'));
+    await room.until(() => rows(room)[0]?.includes('Map right') ?? false);
+    expect(rows(room)[0]).toContain('5 | P1-02 | Map right');
+  });
+
   it('are shown row by row before any is kept, with what is wrong with the others', async () => {
     const { room } = await importing(new FakeServer({}));
     await choose(room, 'round.csv', TABLE);

@@ -13,6 +13,7 @@ import type { Link, Problem } from '@near-spoke/contracts';
 import {
   EIGHT_CONTACTS,
   guessMapping,
+  headerRow,
   INSTRUMENTS,
   readingsFromTable,
   type ColumnMapping,
@@ -58,6 +59,12 @@ export class ImportReadings {
   protected readonly instrument = signal<TableClass>('coded-mapper');
   protected readonly columns = signal<Readonly<Record<string, number>>>({});
   protected readonly splits = signal<number | null>(null);
+  /** The column that holds a whole wire map, where there is one. */
+  protected readonly wireMap = signal<number | null>(null);
+  private readonly measured = signal<number | null>(null);
+  private readonly operator = signal<number | null>(null);
+  /** Rows above the one that names the columns. */
+  private readonly above = signal(0);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly trouble = signal('');
   protected readonly busy = signal(false);
@@ -69,7 +76,7 @@ export class ImportReadings {
 
   /** What a column has to be chosen for. */
   protected readonly wanted = computed(() =>
-    this.instrument() === 'lamp-pairs' ? PAIRS : [...EIGHT_CONTACTS, 'S'],
+    this.instrument() === 'lamp-pairs' ? PAIRS : this.wireMap() !== null ? [] : [...EIGHT_CONTACTS, 'S'],
   );
   protected readonly preview = computed((): TableRow[] => {
     const [table, label] = [this.table(), this.label()];
@@ -79,8 +86,11 @@ export class ImportReadings {
       instrument: this.instrument(),
       columns: this.columns(),
       splits: this.splits(),
+      wireMap: this.wireMap(),
+      measured: this.measured(),
+      operator: this.operator(),
     };
-    return readingsFromTable(table.rows, mapping, this.expectationOf());
+    return readingsFromTable(table.rows, mapping, this.expectationOf(), this.above() + 2);
   });
   protected readonly good = computed(() => this.preview().filter((row) => row.reading !== null));
   protected readonly bad = computed(() => this.preview().filter((row) => row.reading === null));
@@ -95,18 +105,29 @@ export class ImportReadings {
     this.trouble.set('');
     if (file.size > LARGEST_BYTES) return this.trouble.set(`${file.name} is larger than 2 MB: split it.`);
     const text = (await file.text()).replace(/^\uFEFF/, '');
-    const { data, errors } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
-    const [header, ...rows] = data;
-    if (!header || rows.length === 0)
+    const { data, errors } = Papa.parse<string[]>(text);
+    const at = headerRow(data);
+    const [header, ...rows] = data.slice(at);
+    this.above.set(at);
+    if (!header || rows.every((row) => row.every((cell) => cell.trim() === '')))
       return this.trouble.set(
         `${file.name} has no rows under its header${errors[0] ? `: ${errors[0].message}` : ''}.`,
       );
     this.table.set({ name: file.name, header, rows });
-    const guess = guessMapping(header);
+    const guess = remembered(header) ?? guessMapping(header);
     this.label.set(guess.label ?? null);
     this.instrument.set(guess.instrument ?? 'coded-mapper');
-    this.columns.set(guess.columns);
+    this.columns.set(guess.columns ?? {});
     this.splits.set(guess.splits ?? null);
+    this.wireMap.set(guess.wireMap ?? null);
+    this.measured.set(guess.measured ?? null);
+    this.operator.set(guess.operator ?? null);
+    this.judge();
+  }
+
+  protected setWireMap(event: Event): void {
+    const value = Number((event.target as HTMLSelectElement).value);
+    this.wireMap.set(value < 0 ? null : value);
     this.judge();
   }
 
@@ -158,7 +179,9 @@ export class ImportReadings {
   }
 
   protected async keep(): Promise<void> {
-    const tests = this.good().flatMap(({ row, label, reading }) => {
+    const tests = this.good().flatMap((one) => {
+      const { row, label, reading } = one;
+      const said = one.problem === null ? one.note : '';
       const link = this.links().find((one) => one.label.toLowerCase() === label.toLowerCase());
       if (!link || !reading) return [];
       const id = this.ids.get(row) ?? crypto.randomUUID();
@@ -168,7 +191,7 @@ export class ImportReadings {
         instrumentName: INSTRUMENTS[reading.instrument].name,
         reading,
         corrects: null,
-        note: `from ${this.table()?.name ?? 'a table'}`,
+        note: [`from ${this.table()?.name ?? 'a table'}`, said].filter(Boolean).join(', '),
         unplugged: true as const,
       };
       return [{ linkId: link.id, test }];
@@ -178,11 +201,40 @@ export class ImportReadings {
     try {
       const params = { jobId: this.jobId() };
       const { kept } = await firstValueFrom(this.api.call('addTests', { params, body: { tests } }));
+      this.remember();
       this.kept.emit(kept);
     } catch (error) {
       this.problem.set(problemOf(error));
     } finally {
       this.busy.set(false);
     }
+  }
+
+  /** What was said of the columns holds for the next file of this kind as well. */
+  private remember(): void {
+    const table = this.table();
+    if (!table) return;
+    const mapping = {
+      label: this.label() ?? undefined,
+      instrument: this.instrument(),
+      columns: this.columns(),
+      splits: this.splits(),
+      wireMap: this.wireMap(),
+      measured: this.measured(),
+      operator: this.operator(),
+    };
+    localStorage.setItem(kindOf(table.header), JSON.stringify(mapping));
+  }
+}
+
+/** Files whose columns are called the same are of one kind. */
+const kindOf = (header: readonly string[]): string =>
+  `readings table: ${header.map((name) => name.trim().toLowerCase()).join('|')}`;
+
+function remembered(header: readonly string[]): Partial<ColumnMapping> | null {
+  try {
+    return JSON.parse(localStorage.getItem(kindOf(header)) ?? 'null') as Partial<ColumnMapping> | null;
+  } catch {
+    return null;
   }
 }

@@ -1,0 +1,96 @@
+import { reportParts } from '@near-spoke/core';
+import type { ReportData } from '@near-spoke/core/report';
+import * as z from 'zod';
+import { jobStretches } from './carries.js';
+import { signOff } from './handovers.js';
+import { link, scheme, units } from './jobs.js';
+import { linkDetail } from './records.js';
+import { timestamp, uuid } from './text.js';
+
+const digest = z.string().regex(/^[0-9a-f]{64}$/, { error: 'A digest is 64 hexadecimal digits.' });
+const sealedJob = z.object({
+  id: uuid,
+  site: z.string(),
+  title: z.string(),
+  hub: z.string(),
+  scheme: z.string(),
+});
+/** A seal as it lies in a file. */
+const sealInFile = z.object({
+  job: sealedJob,
+  links: z.array(
+    z.object({
+      linkId: uuid,
+      label: z.string(),
+      plan: z.record(z.string(), z.unknown()),
+      records: z.array(
+        z.object({
+          kind: z.enum(['termination', 'cable-work', 'test', 'handover', 'reopening']),
+          id: uuid,
+          at: timestamp,
+          by: z.string(),
+          digest,
+        }),
+      ),
+      digest,
+    }),
+  ),
+  digest,
+});
+/** A link as a report has it: what it says of one, and no more. */
+const reportLink = linkDetail.omit({ practice: true }).extend({
+  link: link
+    .pick({
+      id: true,
+      label: true,
+      stage: true,
+      standing: true,
+      cableTypeId: true,
+      lengthM: true,
+      route: true,
+      carries: true,
+    })
+    .extend({
+      near: z.object({ hub: z.string(), panel: z.string(), port: z.string(), connectorId: z.string() }),
+      far: z.object({ room: z.string(), outlet: z.string(), connectorId: z.string() }),
+    }),
+});
+const reportShape = z.object({
+  format: z.literal('near-spoke/report', { error: 'This is no near-spoke/report.' }),
+  formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
+  wording: z.int(),
+  made: z.object({ at: timestamp, by: z.string() }),
+  address: z.string(),
+  parts: z
+    .array(z.string())
+    .refine((ids) => reportParts(ids) !== null, { error: 'These are no parts of a report.' }),
+  job: sealedJob.extend({ scheme, units, stretches: jobStretches }),
+  links: z.array(reportLink).max(20_000),
+  cables: z.array(z.object({ id: z.string(), name: z.string() })),
+  connectors: z.array(z.object({ id: z.string(), name: z.string() })),
+  signOffs: z.array(signOff.omit({ id: true, by: true })),
+  seal: sealInFile,
+});
+
+/** `near-spoke/report`: all that a report is made from, as it lies inside it; kept as it is, for its digits are over all of it. */
+export const reportFile = z.unknown().transform((value, context): ReportData => {
+  const parsed = reportShape.safeParse(value);
+  for (const issue of parsed.error?.issues ?? [])
+    context.addIssue({ code: 'custom', path: [...issue.path], message: issue.message });
+  return value as ReportData;
+});
+
+/** `near-spoke/handover`: the whole record of a job, as it is exported. */
+export const handoverFile = z.unknown().transform((value, context): HandoverRecord => {
+  const parsed = handoverShape.safeParse(value);
+  for (const issue of parsed.error?.issues ?? [])
+    context.addIssue({ code: 'custom', path: [...issue.path], message: issue.message });
+  return value as HandoverRecord;
+});
+const handoverShape = z.object({
+  format: z.literal('near-spoke/handover', { error: 'This is no near-spoke/handover.' }),
+  formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
+  job: sealedJob,
+  links: z.array(linkDetail).max(20_000),
+});
+export type HandoverRecord = z.infer<typeof handoverShape>;

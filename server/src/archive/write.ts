@@ -1,0 +1,196 @@
+import type { Job, Link } from '@near-spoke/contracts';
+import type { ArchiveFile, ArchiveLink, ArchiveManifest } from '@near-spoke/contracts/archive-files';
+import type { LinkRow } from '@near-spoke/core/report';
+import { linkRow, namesOf } from '@near-spoke/core/report';
+import { asc, eq, inArray } from 'drizzle-orm';
+import { createHash } from 'node:crypto';
+import { Readable } from 'node:stream';
+import yazl from 'yazl';
+import type { Sql } from '../db/open.js';
+import { crewMember, faultFound, link, signOff, traceRecord } from '../db/schema.js';
+import { csvHead, csvRow } from '../handover/csv.js';
+import { readKit } from '../kit/store.js';
+import { readDetails } from '../links/record.js';
+import { readLinks } from '../links/store.js';
+
+/** Links whose records are read at a time. */
+const AT_A_TIME = 100;
+/** The same job gives the same bytes: no file has a time of its own. */
+const NO_TIME = new Date(Date.UTC(2000, 0, 1));
+
+/** A job as one archive (PKWARE APPNOTE 6.3), piece by piece: every file named with its checksum in the last one. */
+export async function* archivePieces(tx: Sql, job: Job): AsyncGenerator<Buffer> {
+  const zip = new yazl.ZipFile();
+  const files: ArchiveManifest['files'] = [];
+  const rows: LinkRow[] = [];
+  const add = (name: ArchiveFile, text: () => AsyncGenerator<string>): void =>
+    zip.addReadStreamLazy(name, { mtime: NO_TIME, forceDosTimestamp: true, mode: 0o100644 }, (take) =>
+      take(null, Readable.from(counted(name, text(), files))),
+    );
+  add('job.json', () => jobText(tx, job));
+  add('kit.json', () => kitText(tx, job.id));
+  add('links.ndjson', () => linkTexts(tx, job, rows));
+  add('links.csv', async function* () {
+    yield csvHead;
+    for (const row of rows) yield csvRow(row);
+  });
+  add('manifest.json', async function* () {
+    const manifest: ArchiveManifest = { format: 'near-spoke/archive', formatVersion: 1, files: [...files] };
+    yield JSON.stringify(manifest, null, 2);
+  });
+  zip.end();
+  for await (const piece of zip.outputStream) yield piece as Buffer;
+}
+
+async function* counted(
+  name: ArchiveFile,
+  text: AsyncGenerator<string>,
+  files: ArchiveManifest['files'],
+): AsyncGenerator<Buffer> {
+  const hash = createHash('sha256');
+  let bytes = 0;
+  for await (const piece of text) {
+    const some = Buffer.from(piece);
+    hash.update(some);
+    bytes += some.length;
+    yield some;
+  }
+  files.push({ name, bytes, sha256: hash.digest('hex') });
+}
+
+async function* jobText(
+  tx: Sql,
+  { id, site, title, hub, scheme, units, stretches }: Job,
+): AsyncGenerator<string> {
+  const links = await readLinks(tx, { jobId: id });
+  const people = new Set<string>();
+  for (let at = 0; at < links.length; at += AT_A_TIME)
+    for (const { terminations, cableWork, tests, handovers, reopenings } of await readDetails(
+      tx,
+      links.slice(at, at + AT_A_TIME),
+      { scheme, units },
+    ))
+      for (const { by } of [...terminations, ...cableWork, ...tests, ...handovers, ...reopenings])
+        people.add(by);
+  const tracers = await tx
+    .selectDistinct({ by: crewMember.name })
+    .from(traceRecord)
+    .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
+    .innerJoin(link, eq(link.id, traceRecord.linkId))
+    .where(eq(link.jobId, id));
+  for (const { by } of tracers) people.add(by);
+  const signOffs = await tx
+    .select({ row: signOff, by: crewMember.name })
+    .from(signOff)
+    .innerJoin(crewMember, eq(crewMember.id, signOff.by))
+    .where(eq(signOff.jobId, id))
+    .orderBy(asc(signOff.seq));
+  for (const { by } of signOffs) people.add(by);
+  yield JSON.stringify(
+    {
+      job: { id, site, title, hub, scheme, units, stretches },
+      people: [...people].sort(),
+      signOffs: signOffs.map(({ row, by }) => ({
+        id: row.id,
+        at: row.at.toISOString(),
+        by,
+        name: row.name,
+        role: row.role,
+        note: row.note,
+        digest: row.digest,
+        seal: row.seal,
+      })),
+    },
+    null,
+    2,
+  );
+}
+
+/** The sheets that the job's links name, as a file of the kit. */
+async function* kitText(tx: Sql, jobId: string): AsyncGenerator<string> {
+  const links = await readLinks(tx, { jobId });
+  const kit = await readKit(tx);
+  const cables = new Set(links.map(({ cableTypeId }) => cableTypeId));
+  const connectors = new Set(links.flatMap(({ near, far }) => [near.connectorId, far.connectorId]));
+  const sorted = <T extends { id: string }>(sheets: readonly T[], wanted: ReadonlySet<string>): T[] =>
+    sheets.filter(({ id }) => wanted.has(id)).sort((a, b) => (a.id < b.id ? -1 : 1));
+  yield JSON.stringify(
+    {
+      format: 'near-spoke/kit',
+      formatVersion: 1,
+      cables: sorted(kit.cables, cables),
+      connectors: sorted(kit.connectors, connectors),
+      tools: [],
+    },
+    null,
+    2,
+  );
+}
+
+const planOf = ({
+  id,
+  label,
+  near,
+  far,
+  cableTypeId,
+  lengthM,
+  route,
+  carries,
+}: Link): ArchiveLink['plan'] => ({
+  id,
+  label,
+  panel: near.panel,
+  port: near.port,
+  room: far.room,
+  outlet: far.outlet,
+  cableTypeId,
+  nearConnectorId: near.connectorId,
+  farConnectorId: far.connectorId,
+  lengthM,
+  route,
+  carries,
+});
+
+/** One link a line; their rows for the table beside it are gathered on the way. */
+async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<string> {
+  const { cable } = namesOf(await readKit(tx));
+  const links = await readLinks(tx, { jobId: job.id });
+  for (let at = 0; at < links.length; at += AT_A_TIME) {
+    const some = links.slice(at, at + AT_A_TIME);
+    const ids = some.map(({ id }) => id);
+    const traces = await tx
+      .select({ row: traceRecord, by: crewMember.name })
+      .from(traceRecord)
+      .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
+      .where(inArray(traceRecord.linkId, ids))
+      .orderBy(asc(traceRecord.turn));
+    const found = await tx
+      .select()
+      .from(faultFound)
+      .where(inArray(faultFound.linkId, ids))
+      .orderBy(asc(faultFound.at), asc(faultFound.faultId), asc(faultFound.words));
+    for (const detail of await readDetails(tx, some, job)) {
+      const { link: planned, terminations, cableWork, tests, handovers, reopenings } = detail;
+      rows.push(linkRow(detail, cable));
+      const one: ArchiveLink = {
+        plan: planOf(planned),
+        terminations,
+        cableWork,
+        tests,
+        handovers,
+        reopenings,
+        traces: traces
+          .filter(({ row }) => row.linkId === planned.id)
+          .map(({ row: { linkId: _, seq: __, at: when, ...row }, by }) => ({
+            ...row,
+            at: when.toISOString(),
+            by,
+          })),
+        found: found
+          .filter(({ linkId }) => linkId === planned.id)
+          .map(({ id: _, linkId: __, at: when, ...row }) => ({ ...row, at: when.toISOString() })),
+      };
+      yield `${JSON.stringify(one)}\n`;
+    }
+  }
+}

@@ -1,0 +1,300 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { buffer } from 'node:stream/consumers';
+import type { ArchiveTaken } from '@near-spoke/contracts';
+import type { JobSeal } from '@near-spoke/core/report';
+import request, { type Response } from 'supertest';
+import yazl from 'yazl';
+import { endHandovers } from '../src/handover/handover.js';
+import { judgeWaiting } from '../src/links/standing.js';
+import {
+  enter,
+  mapTest,
+  newJob,
+  newLink,
+  startApp,
+  straight,
+  termination,
+  type Caller,
+  type TestApp,
+} from './harness.js';
+
+const asBytes = (response: Response, done: (error: Error | null, body: Buffer) => void): void => {
+  const pieces: Buffer[] = [];
+  response.on('data', (piece: Buffer) => pieces.push(piece));
+  response.on('end', () => done(null, Buffer.concat(pieces)));
+};
+const TABLES = [
+  'job',
+  'link',
+  'link_end',
+  'termination_attempt',
+  'test_record',
+  'handover',
+  'place',
+  'crew_member',
+  'link_search',
+];
+
+/** A zip of these files, their list made to fit unless one is given. */
+async function zipOf(files: Readonly<Record<string, string | Buffer>>, listed = true): Promise<Buffer> {
+  const zip = new yazl.ZipFile();
+  const entries = Object.entries(files).map(([name, content]) => ({ name, content: Buffer.from(content) }));
+  for (const { name, content } of entries) zip.addBuffer(content, name);
+  if (listed)
+    zip.addBuffer(
+      Buffer.from(
+        JSON.stringify({
+          format: 'near-spoke/archive',
+          formatVersion: 1,
+          files: entries.map(({ name, content }) => ({
+            name,
+            bytes: content.length,
+            sha256: createHash('sha256').update(content).digest('hex'),
+          })),
+        }),
+      ),
+      'manifest.json',
+    );
+  zip.end();
+  return buffer(zip.outputStream);
+}
+
+describe('the archive of a job', () => {
+  let here: TestApp;
+  let there: TestApp;
+  let ines: Caller;
+  let other: Caller;
+  let archive: Buffer;
+  const job = newJob({ site: 'Salt store', title: 'Office', stretches: [] });
+  const links = ['S-01', 'S-02', 'S-03'].map((label, at) =>
+    newLink({
+      label,
+      port: String(at),
+      outlet: label,
+      route: [{ name: 'tray', lengthM: 9 }],
+      carries: { data: '1000base-t' },
+    }),
+  );
+  beforeAll(async () => {
+    [here, there] = [await startApp(), await startApp()];
+    ines = await enter(here, 'lead', 'Ines Varga');
+    const tobi = await enter(here, 'technician', 'Tobi Lund');
+    other = await enter(there, 'lead', 'Rosa Pell');
+    await ines.post('/api/jobs', job).expect(200);
+    await ines.post(`/api/jobs/${job.id}/links`, { links }).expect(200);
+    const [first, second] = links;
+    for (const link of [first, second])
+      for (const side of ['near', 'far'] as const)
+        await tobi.post(`/api/links/${link?.id}/terminations`, termination(side)).expect(200);
+    await tobi
+      .post(`/api/links/${first?.id}/tests`, mapTest({ ...straight, 1: ['2'], 2: ['1'] }))
+      .expect(200);
+    await tobi.post(`/api/links/${first?.id}/terminations`, termination('far', { lot: 'b7' })).expect(200);
+    await tobi
+      .post(`/api/links/${first?.id}/cable-work`, { id: randomUUID(), kind: 'outlet', note: 'moved' })
+      .expect(200);
+    await tobi.post(`/api/links/${first?.id}/tests`, mapTest()).expect(200);
+    await ines.post(`/api/links/${first?.id}/handover`, { id: randomUUID() }).expect(200);
+    await ines
+      .post(`/api/jobs/${job.id}/sign-offs`, { id: randomUUID(), name: 'R. Thorne', role: 'owner' })
+      .expect(200);
+    archive = await exported(ines);
+  });
+  afterAll(async () => {
+    await endHandovers();
+    await here.close();
+    await there.close();
+  });
+
+  const exported = async (who: Caller): Promise<Buffer> =>
+    (
+      await who
+        .get(`/api/jobs/${job.id}/archive.zip`)
+        .buffer(true)
+        .parse(asBytes as never)
+        .expect(200)
+    ).body as Buffer;
+  const send = (content: Buffer, who = other) =>
+    request(there.app)
+      .post('/api/archives')
+      .set('Cookie', who.cookie)
+      .set('x-near-spoke-token', who.token)
+      .set('Content-Type', 'application/zip')
+      .send(content);
+  const seal = async (who: Caller): Promise<JobSeal> =>
+    (await who.get(`/api/jobs/${job.id}/seal`).expect(200)).body as JobSeal;
+  const counts = async (app: TestApp): Promise<string> => {
+    const all: string[] = [];
+    for (const table of TABLES)
+      all.push(`${table} ${(await app.query(`SELECT count(*) FROM ${table}`)).rows[0].count}`);
+    return all.join(', ');
+  };
+
+  it('is the same bytes every time, and tells all of it in plain files', async () => {
+    expect((await exported(ines)).equals(archive)).toBeTrue();
+  });
+
+  it('is refused whole, with the file and the reason, where it is damaged, hostile or no archive', async () => {
+    const before = await counts(there);
+    const says = async (content: Buffer): Promise<string> => {
+      const { status, body } = await send(content);
+      expect(status).withContext(body.detail).toBe(422);
+      return body.detail as string;
+    };
+    const good = { 'job.json': '{}', 'kit.json': '{}', 'links.ndjson': '', 'links.csv': '' };
+    expect(await says(Buffer.from('no zip'))).toContain('the file: It is no zip archive');
+    expect(await says(archive.subarray(0, archive.length - 40))).toContain('the file:');
+    expect(await says(await zipOf(good, false))).toContain('manifest.json: It is missing.');
+    expect(await says(await zipOf({ ...good, 'notes.txt': 'x' }, false))).toContain(
+      'notes.txt: No archive has such a file.',
+    );
+    expect(await says(await zipOf({ 'manifest.json': '{"format":"other"}' }, false))).toContain(
+      'manifest.json: format',
+    );
+    expect(await says(await zipOf(good))).toContain('job.json: ');
+    expect(await says(await zipOf({ ...good, 'manifest.json': Buffer.alloc(70 * 1024) }, false))).toContain(
+      'larger than any',
+    );
+    const paths = await zipOf({ 'aa/aa/aaa.txt': 'x' }, false);
+    const climbing = Buffer.from(
+      paths.toString('latin1').replaceAll('aa/aa/aaa.txt', '../../etc/pwd'),
+      'latin1',
+    );
+    expect(await says(climbing)).toContain('the file:');
+    expect(await counts(there)).toBe(before);
+  });
+
+  it('does not swell beyond what any job is, however small it was packed', async () => {
+    const before = process.memoryUsage().rss;
+    const bomb = await zipOf({
+      'job.json': Buffer.alloc(60 * 1024 * 1024, 32),
+      'kit.json': '{}',
+      'links.ndjson': Buffer.alloc(120 * 1024 * 1024, 97),
+      'links.csv': '',
+    });
+    expect(bomb.length).toBeLessThan(1024 * 1024);
+    const { status } = await send(bomb);
+    expect(status).toBe(422);
+    expect(process.memoryUsage().rss - before).toBeLessThan(1024 * 1024 * 1024);
+  });
+
+  it('brings nothing in by part, of a thousand that were changed somewhere', async () => {
+    const before = await counts(there);
+    const random = seeded(20261129);
+    for (let n = 0; n < 1000; n++) {
+      const changed = mutated(archive, random);
+      const { status, body } = await send(changed);
+      if (status === 200) {
+        // Only what no file says was changed: a time, a flag. Then it is all there; taken away again for the next.
+        expect((await seal(other)).digest)
+          .withContext(`${n}`)
+          .toBe((await seal(ines)).digest);
+        await forget(there);
+      } else {
+        expect([409, 422]).withContext(`${n}: ${status} ${body.detail}`).toContain(status);
+        expect(body.detail).toContain('Nothing was');
+      }
+    }
+    expect(await counts(there)).toBe(before);
+  });
+
+  it('gives the same job on another installation: seal, verdicts, people, and the same archive again', async () => {
+    const { body } = await send(archive).expect(200);
+    const taken = body as ArchiveTaken;
+    expect([taken.links, taken.title, taken.people, taken.otherSheets]).toEqual([
+      3,
+      'Office',
+      ['Ines Varga', 'Tobi Lund'],
+      [],
+    ]);
+    await judgeWaiting(there.database.db);
+    expect((await seal(other)).digest).toBe((await seal(ines)).digest);
+    const listed = async (who: Caller) =>
+      (
+        (await who.get(`/api/jobs/${job.id}/links`)).body as {
+          label: string;
+          stage: string;
+          standing: string;
+        }[]
+      ).map(({ label, stage, standing }) => [label, stage, standing]);
+    expect(await listed(other)).toEqual(await listed(ines));
+    const table = async (who: Caller): Promise<string> =>
+      (await who.get(`/api/jobs/${job.id}/handover.csv`)).text;
+    expect(await table(other)).toBe(await table(ines));
+    expect((await exported(other)).equals(archive)).toBeTrue();
+    const again = await send(archive);
+    expect([again.status, again.body.title]).toEqual([409, 'It is here already']);
+    const signIn = await other.post('/api/session', {
+      name: 'Tobi Lund',
+      passphrase: 'anything at all here',
+    });
+    expect(signIn.status).toBe(401);
+    expect((await other.get('/api/search/moved')).body.links.length).toBe(1);
+  });
+
+  it('is brought in by a lead alone', async () => {
+    const tech = await enter(there, 'technician', 'Marit');
+    expect((await send(archive, tech)).status).toBe(403);
+  });
+});
+
+/** Takes a job away that no application could: the tables are emptied of it by their owner. */
+async function forget({ query }: TestApp): Promise<void> {
+  const only = [
+    'handover',
+    'reopening',
+    'sign_off',
+    'test_record',
+    'termination_attempt',
+    'cable_work',
+    'trace_record',
+    'activity',
+  ];
+  for (const table of only) await query(`ALTER TABLE ${table} DISABLE TRIGGER USER`);
+  for (const table of [
+    'link_search',
+    'fault_found',
+    'handover',
+    'reopening',
+    'sign_off',
+    'test_record',
+    'termination_attempt',
+    'cable_work',
+    'activity',
+    'link_end',
+    'link',
+    'place',
+    'job',
+  ])
+    await query(`DELETE FROM ${table}`);
+  await query(`DELETE FROM crew_member WHERE NOT active`);
+  for (const table of only) await query(`ALTER TABLE ${table} ENABLE TRIGGER USER`);
+}
+
+/** A small generator of numbers in [0, 1) from a seed (mulberry32). */
+function seeded(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+/** One byte changed, some lost, some doubled, or a stretch overwritten. */
+function mutated(archive: Buffer, random: () => number): Buffer {
+  const at = Math.floor(random() * archive.length);
+  const length = 1 + Math.floor(random() * 24);
+  const kind = Math.floor(random() * 4);
+  if (kind === 0) {
+    const changed = Buffer.from(archive);
+    changed[at] = (changed[at] ?? 0) ^ (1 << Math.floor(random() * 8));
+    return changed;
+  }
+  if (kind === 1) return Buffer.concat([archive.subarray(0, at), archive.subarray(at + length)]);
+  if (kind === 2) return Buffer.concat([archive.subarray(0, at + length), archive.subarray(at)]);
+  const changed = Buffer.from(archive);
+  for (let k = 0; k < length && at + k < changed.length; k++) changed[at + k] = Math.floor(random() * 256);
+  return changed;
+}
