@@ -23,8 +23,12 @@ export const numbered = (log: Logger): RequestHandler =>
     // What went well is counted, not written down.
     customLogLevel: (_request, response) => (response.statusCode >= 500 ? 'error' : 'debug'),
     serializers: {
-      // Cookies and tokens stay out of the log.
-      req: ({ id, method, url }: { id: string; method: string; url: string }) => ({ id, method, url }),
+      // Cookies and tokens stay out of the log, those in an address too.
+      req: ({ id, method, url }: { id: string; method: string; url: string }) => ({
+        id,
+        method,
+        url: url.replace(/(\/api\/shared\/)[^/?]+/, '$1...'),
+      }),
       res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
     },
   }) as RequestHandler;

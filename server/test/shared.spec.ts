@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { pino } from 'pino';
 import request from 'supertest';
 import { endHandovers } from '../src/handover/handover.js';
 import { enter, jobWithLink, startApp, type Caller, type TestApp } from './harness.js';
@@ -61,6 +62,17 @@ describe('a report shown to somebody without an account', () => {
     const { token } = await share();
     const { rows } = await it1.query('SELECT token_hash FROM share_link');
     expect(rows.some(({ token_hash: kept }: { token_hash: string }) => kept.includes(token))).toBeFalse();
+  });
+
+  it('leaves no address in the log', async () => {
+    const lines: string[] = [];
+    const log = pino({ level: 'debug' }, { write: (line: string) => void lines.push(line) });
+    const watched = await startApp({ log });
+    const token = 'A'.repeat(43);
+    await request(watched.app).get(`/api/shared/${token}/report.pdf`).expect(404);
+    await watched.close();
+    expect(lines.join('')).toContain('/api/shared/.../report.pdf');
+    expect(lines.join('')).not.toContain(token);
   });
 
   it('gets a new address where the first answer was lost, and the lost one opens nothing', async () => {
