@@ -11,7 +11,7 @@ import {
 import { Router, type Request, type Response } from 'express';
 import { currentSession, requireForgeryToken, requireSameOrigin } from './access/sessions.js';
 import type { Context, SignedIn } from './context.js';
-import { isAway, isInTheWay } from './db/failures.js';
+import { isAway, isInTheWay, isTaken } from './db/failures.js';
 import { badField, badInput, Refusal } from './problems.js';
 
 export interface Call<K extends EndpointId> {
@@ -82,7 +82,7 @@ export function bindEndpoints(context: Context, handlers: Handlers): Router {
       };
       const repeatable = !changes || namesItself(body?.data);
       const answer = await handler(call).catch((error: unknown) => {
-        const again = isInTheWay(error) || (repeatable && isAway(error));
+        const again = isInTheWay(error) || (repeatable && (isAway(error) || isTaken(error)));
         if (!again || response.headersSent) throw error;
         return handler(call);
       });

@@ -32,6 +32,12 @@ export function isAway(error: unknown): boolean {
 export const isInTheWay = (error: unknown): boolean =>
   ['40P01', '40001'].includes(String(failureOf(error)?.code));
 
+/**
+ * Something that may be there once is there already. Of two sendings of one record that come at the same moment the later may
+ * meet the other's name before its id; asked again, it finds its own record.
+ */
+export const isTaken = (error: unknown): boolean => String(failureOf(error)?.code) === '23505';
+
 /** A statement or a wait for a lock took too long and was ended; nothing was kept. */
 export const isTooLong = (error: unknown): boolean =>
   ['57014', '55P03', '25P03'].includes(String(failureOf(error)?.code));
