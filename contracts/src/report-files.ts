@@ -72,21 +72,17 @@ const reportShape = z.object({
   seal: sealInFile,
 });
 
-/** `near-spoke/report`: all that a report is made from, as it lies inside it; kept as it is, for its digits are over all of it. */
-export const reportFile = z.unknown().transform((value, context): ReportData => {
-  const parsed = reportShape.safeParse(value);
-  for (const issue of parsed.error?.issues ?? [])
-    context.addIssue({ code: 'custom', path: [...issue.path], message: issue.message });
-  return value as ReportData;
-});
+/** A file that has a shape, kept as it came: digests are over all of it, and nothing may be left out or added. */
+const keptAsItIs = <T>(shape: z.ZodType) =>
+  z.unknown().transform((value, context): T => {
+    for (const issue of shape.safeParse(value).error?.issues ?? [])
+      context.addIssue({ code: 'custom', path: [...issue.path], message: issue.message });
+    return value as T;
+  });
 
-/** `near-spoke/handover`: the whole record of a job, as it is exported. */
-export const handoverFile = z.unknown().transform((value, context): HandoverRecord => {
-  const parsed = handoverShape.safeParse(value);
-  for (const issue of parsed.error?.issues ?? [])
-    context.addIssue({ code: 'custom', path: [...issue.path], message: issue.message });
-  return value as HandoverRecord;
-});
+/** `near-spoke/report`: all that a report is made from, as it lies inside it. */
+export const reportFile = keptAsItIs<ReportData>(reportShape);
+
 const handoverShape = z.object({
   format: z.literal('near-spoke/handover', { error: 'This is no near-spoke/handover.' }),
   formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
@@ -94,3 +90,6 @@ const handoverShape = z.object({
   links: z.array(linkDetail).max(20_000),
 });
 export type HandoverRecord = z.infer<typeof handoverShape>;
+
+/** `near-spoke/handover`: the whole record of a job, as it is exported. */
+export const handoverFile = keptAsItIs<HandoverRecord>(handoverShape);

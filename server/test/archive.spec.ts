@@ -17,6 +17,7 @@ import {
   type Caller,
   type TestApp,
 } from './harness.js';
+import { seeded } from './seeded.js';
 
 const asBytes = (response: Response, done: (error: Error | null, body: Buffer) => void): void => {
   const pieces: Buffer[] = [];
@@ -240,6 +241,10 @@ describe('the archive of a job', () => {
 
 /** Takes a job away that no application could: the tables are emptied of it by their owner. */
 async function forget({ query }: TestApp): Promise<void> {
+  // What was brought in is judged beside everything else: its tables are let alone until that is through.
+  const waiting = async (): Promise<number> =>
+    (await query('SELECT count(*)::int AS n FROM link WHERE NOT judged')).rows[0].n as number;
+  while ((await waiting()) > 0) await new Promise((later) => setTimeout(later, 20));
   const only = [
     'handover',
     'reopening',
@@ -269,17 +274,6 @@ async function forget({ query }: TestApp): Promise<void> {
     await query(`DELETE FROM ${table}`);
   await query(`DELETE FROM crew_member WHERE NOT active`);
   for (const table of only) await query(`ALTER TABLE ${table} ENABLE TRIGGER USER`);
-}
-
-/** A small generator of numbers in [0, 1) from a seed (mulberry32). */
-function seeded(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
 }
 
 /** One byte changed, some lost, some doubled, or a stretch overwritten. */

@@ -28,6 +28,7 @@ import {
   type Caller,
   type TestApp,
 } from './harness.js';
+import { seeded } from './seeded.js';
 
 const ALL = REPORT_PARTS.map(({ id }) => id).join(',');
 const exchanged = { ...straight, 1: ['2'], 2: ['1'] };
@@ -320,17 +321,6 @@ describe('what leaves the crew', () => {
     expect(changesSince(sealed, now)).toEqual([]);
   });
 });
-
-/** A small generator of numbers in [0, 1) from a seed (mulberry32). */
-function seeded(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
 
 function pick<T>(some: readonly T[], random: () => number): T {
   const one = some[Math.floor(random() * some.length)];

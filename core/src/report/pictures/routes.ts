@@ -76,9 +76,7 @@ export function routesPictures(
       ].join('');
     });
     const through = [
-      ...(trunk >= begins + IN_ONE && begins + IN_ONE > 0
-        ? [line(HUB_MM, y(begins), HUB_MM, heightMm, THIN)]
-        : []),
+      ...(trunk >= begins + IN_ONE ? [line(HUB_MM, y(begins), HUB_MM, heightMm, THIN)] : []),
       // Branches that begin before this drawing and end after it pass through.
       ...branches.slice(0, begins).flatMap((each, at) => {
         const below = branches.reduce((last, { parent }, k) => (parent === at ? k : last), -1);
