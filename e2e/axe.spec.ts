@@ -23,7 +23,6 @@ const VARIANTS = [
 for (const { colorScheme, viewport } of VARIANTS) {
   test.describe(`no accessibility violation, ${colorScheme}, ${viewport.width}x${viewport.height}`, () => {
     test.beforeEach(async ({ page }) => {
-      test.setTimeout(180_000);
       await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
       await page.setViewportSize(viewport);
     });

@@ -6,8 +6,8 @@ export default defineConfig({
   outputDir: '../test-results',
   workers: 2,
   // A busy machine is no failure: what waits for the server may take its time.
-  timeout: 240_000,
-  expect: { timeout: 45_000 },
+  timeout: 600_000,
+  expect: { timeout: 90_000 },
   forbidOnly: true,
   reporter: [
     ['list'],

@@ -44,8 +44,13 @@ module.exports = (config) => {
         ],
       },
     },
-    // A busy machine is no failure: what waits for a worker may take its time.
-    client: { jasmine: { timeoutInterval: 30_000 } },
+    // A busy machine is no failure: what waits for a worker may take its time, and so may a page that is busy itself.
+    client: { jasmine: { timeoutInterval: 300_000 } },
+    captureTimeout: 300_000,
+    pingTimeout: 300_000,
+    browserNoActivityTimeout: 600_000,
+    browserDisconnectTimeout: 60_000,
+    browserDisconnectTolerance: 2,
     restartOnFileChange: false,
   });
 };

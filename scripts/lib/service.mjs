@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { Plain } from './plain.mjs';
 
-const READY_WITHIN_MS = 60_000;
+const READY_WITHIN_MS = 180_000;
 /** Work that is under way gets so long to end. */
 const STOP_WITHIN_MS = 20_000;
 

@@ -45,7 +45,7 @@ describe('a backup', () => {
     backup = await makeBackup(home, place);
     writeFileSync(join(place, 'before.json'), JSON.stringify(await handedOver(app.url)));
     await app.stop();
-  }, 240_000);
+  });
   afterAll(() => {
     for (const each of [place, home]) {
       const note = join(each, 'database-is-in');
@@ -63,7 +63,7 @@ describe('a backup', () => {
     await app.stop();
     expect(after).toEqual(JSON.parse(readFileSync(join(place, 'before.json'), 'utf8')));
     await expectAsync(restoreBackup(backup, again)).toBeRejectedWithError(/is not empty/);
-  }, 240_000);
+  });
 
   it('that is damaged, cut short or not one is refused by file and reason, and nothing is begun', async () => {
     const target = join(place, 'never');
@@ -97,7 +97,7 @@ describe('a backup', () => {
       await expectAsync(restoreBackup(copy, target)).toBeRejectedWithError(why);
       expect(existsSync(target)).toBeFalse();
     }
-  }, 60_000);
+  });
 
   it('is made of a folder at rest too, and only as many are kept as wanted; nothing else is touched', async () => {
     const kept = join(place, 'rotation');
@@ -110,7 +110,7 @@ describe('a backup', () => {
     expect(readdirSync(kept).sort()).toEqual(
       ['holiday pictures', ...made.slice(1).map((path) => path.split('/').at(-1))].sort(),
     );
-  }, 120_000);
+  });
 
   it('of a folder that is not there is none', async () => {
     const nowhere = join(place, 'nowhere');

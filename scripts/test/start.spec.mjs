@@ -110,5 +110,5 @@ describe('npm start', () => {
     const note = join(home, 'database-is-in');
     expect(existsSync(note)).toBe(process.getuid() === 0);
     if (existsSync(note)) rmSync(readFileSync(note, 'utf8').trim(), { recursive: true });
-  }, 120_000);
+  });
 });

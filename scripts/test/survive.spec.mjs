@@ -41,14 +41,14 @@ describe('an application whose parts are killed', () => {
       }),
     });
     expect(setup.status).toBe(200);
-  }, 120_000);
+  });
 
   afterAll(async () => {
     await app.stop();
     const note = join(home, 'database-is-in');
     if (existsSync(note)) rmSync(readFileSync(note, 'utf8').trim(), { recursive: true, force: true });
     rmSync(home, { recursive: true, force: true });
-  }, 60_000);
+  });
 
   for (const part of ['the server', 'the instrument stand-in', 'the database'])
     it(`begins ${part} again by itself, with what was kept`, async () => {
@@ -59,7 +59,7 @@ describe('an application whose parts are killed', () => {
       const session = await (await fetch(`${app.url}/api/session`)).json();
       expect(session.state).toBe('signed-out');
       expect(readdirSync(join(home, 'log'))).toContain('server.log');
-    }, 60_000);
+    });
 
   it('ends, at the next start, what a start that was killed left behind', async () => {
     const orphans = Object.values(started());
@@ -69,7 +69,7 @@ describe('an application whose parts are killed', () => {
     expect(app.said()).toContain('Ending what a start that was killed left running: the server.');
     for (const pid of orphans) expect(Object.values(started())).not.toContain(pid);
     expect(await health()).toBeTrue();
-  }, 120_000);
+  });
 });
 
 describe('a data folder', () => {

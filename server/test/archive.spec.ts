@@ -197,7 +197,7 @@ describe('the archive of a job', () => {
       }
     }
     expect(await counts(there)).toBe(before);
-  }, 240_000);
+  });
 
   it('gives the same job on another installation: seal, verdicts, people, and the same archive again', async () => {
     const { body } = await send(archive).expect(200);

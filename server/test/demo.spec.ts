@@ -26,7 +26,7 @@ describe('the demo', () => {
     await loadDemo(it1.database.db, client, DEMO);
     lead = await enter(it1, 'lead', 'Visitor');
     jobId = (await lead.get('/api/jobs')).body[0].id as string;
-  }, 120_000);
+  });
   afterAll(async () => {
     await it1.close();
     standIn.close();
@@ -152,5 +152,5 @@ describe('work on a demo link', () => {
     expect(await arrivalOf1()).toEqual(['1']);
     await it1.close();
     server.close();
-  }, 120_000);
+  });
 });

@@ -45,7 +45,7 @@ describe('A server whose database is in trouble', () => {
     const { body } = await lead.get(`/api/links/${linkId}`).expect(200);
     expect(body.tests.map(({ id }: { id: string }) => id).sort()).toEqual(writing.map(({ id }) => id).sort());
     await lead.get(`/api/jobs/${jobId}/links`).expect(200);
-  }, 60_000);
+  });
 
   it('loses no place for a connection to work that was cut and never gave it back', async () => {
     const two = await openDatabase(app.url, MIGRATIONS);
@@ -85,7 +85,7 @@ describe('A server whose database is in trouble', () => {
     await holder.end();
     const { body } = await lead.get(`/api/links/${linkId}`);
     expect(body.tests).toEqual([]);
-  }, 60_000);
+  });
 
   it('is healthy while many wait for one link', async () => {
     const { linkId } = await jobWithLink(lead);
@@ -102,7 +102,7 @@ describe('A server whose database is in trouble', () => {
     await holder.query('ROLLBACK');
     await holder.end();
     expect((await Promise.all(waiting)).map(({ status }) => status)).toEqual(waiting.map(() => 200));
-  }, 60_000);
+  });
 
   it('keeps two imports that meet in opposite order, both whole', async () => {
     const job = newJob();
@@ -118,7 +118,7 @@ describe('A server whose database is in trouble', () => {
       ]);
       expect(both.map(({ status }) => status)).toEqual([200, 200]);
     }
-  }, 60_000);
+  });
 
   it('never leaves a crew without a lead, nor fails, when two leads remove each other', async () => {
     const two = await startApp();

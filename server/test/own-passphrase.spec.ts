@@ -71,5 +71,5 @@ describe('one’s own passphrase and sessions', () => {
       );
     expect(statuses.filter((status) => status === 422).length).toBeGreaterThan(2);
     expect(await stateOf(tobi.cookie)).toBe('signed-in');
-  }, 60_000);
+  });
 });

@@ -29,7 +29,7 @@ describe('where a reading came from', () => {
     const [job] = (await lead.get('/api/jobs')).body as { id: string }[];
     const links = (await lead.get(`/api/jobs/${job?.id}/links`)).body as { id: string; label: string }[];
     linkId = links.find((l) => l.label === 'P1-01')?.id ?? '';
-  }, 120_000);
+  });
   afterAll(async () => {
     await it1.close();
     standIn.close();

@@ -319,7 +319,7 @@ describe('what leaves the crew', () => {
     }
     const now = (await lead.get(`/api/jobs/${job.id}/seal`)).body as JobSeal;
     expect(changesSince(sealed, now)).toEqual([]);
-  }, 240_000);
+  });
 });
 
 function pick<T>(some: readonly T[], random: () => number): T {

@@ -149,7 +149,7 @@ describe('What is sent again, because no answer came', () => {
     }
     const taken = await lead.post('/api/reels', reel({ name: 'Drum 7' }));
     expect(taken.status).toBe(409);
-  }, 120_000);
+  });
 
   it('writes one line of the log for eight sendings of one build', async () => {
     const { path, body } = (sendings['adapter build'] as () => Sending)();

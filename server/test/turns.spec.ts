@@ -98,7 +98,7 @@ describe('What is true of a link', () => {
           .withContext(`proved in walk ${walk}: ${JSON.stringify(turns)}`)
           .toBeTrue();
     }
-  }, 120_000);
+  });
 
   it('is judged again when the job’s scheme changes, and what fails by it is not handed over', async () => {
     const { jobId, linkId } = await proved();

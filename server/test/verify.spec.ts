@@ -24,7 +24,7 @@ describe('testing many links', () => {
     app = await startApp();
     tech = await enter(app, 'lead', 'Tech');
     other = await enter(app, 'technician', 'Other');
-  }, 30_000);
+  });
   afterAll(() => app.close());
 
   const twoLinks = async () => {
@@ -131,7 +131,7 @@ describe('practice', () => {
     app = await startApp({ instruments: client });
     await loadDemo(app.database.db, client, DEMO);
     tech = await enter(app, 'technician', 'Learner');
-  }, 30_000);
+  });
   afterAll(async () => {
     await app.close();
     standIn.close();
