@@ -14,6 +14,7 @@ import {
   type PinPlace,
 } from '@near-spoke/core';
 import * as z from 'zod';
+import { jpegPicture } from './photos.js';
 import { line, note, timestamp, uuid } from './text.js';
 
 const endId = z.string().regex(/^[A-Z][A-Z0-9]{0,7}$/, {
@@ -336,11 +337,7 @@ export const newAdapterPhoto = z.strictObject({
   id: uuid,
   end: endId.nullable().default(null),
   words: line(120),
-  /** A JPEG picture, base64. */
-  jpeg: z
-    .base64({ error: 'The picture is not base64.' })
-    .max(900_000, { error: 'The picture is too large: at most 650 kB.' })
-    .refine((text) => text.startsWith('/9j/'), { error: 'The picture is not a JPEG.' }),
+  jpeg: jpegPicture,
 });
 export type NewAdapterPhoto = z.input<typeof newAdapterPhoto>;
 export const adapterPhoto = z.object({

@@ -1,7 +1,8 @@
 import type { JobSeal } from '@near-spoke/core/report';
 import * as z from 'zod';
 import { newJob, newLink } from './jobs.js';
-import { cableWork, handover, reopening, termination, testRecord } from './records.js';
+import { jpegPicture } from './photos.js';
+import { cableWork, handover, linkNote, reopening, termination, testRecord } from './records.js';
 import { traceRecord } from './reflectometry.js';
 import { line, note, timestamp, uuid } from './text.js';
 
@@ -50,6 +51,11 @@ export const archiveLink = z.strictObject({
   tests: z.array(testRecord).max(10_000),
   handovers: z.array(handover).max(10_000),
   reopenings: z.array(reopening).max(10_000),
+  /** With the bytes of their photos. */
+  notes: z
+    .array(linkNote.extend({ jpeg: jpegPicture.nullable() }))
+    .max(10_000)
+    .default([]),
   traces: z.array(traceRecord.extend({ turn: z.int().positive() })).max(1000),
   /** What was wrong and is proved gone: from it the crew's rates are learned. */
   found: z

@@ -75,3 +75,15 @@ export const shareToken = z.object({
 export const partsInAddress = z.string().refine((text) => reportParts(text.split(',')) !== null, {
   error: 'Name parts of a report, each once, with commas between.',
 });
+
+/** A lead that goes with a job when it is handed over. */
+export const jobLead = z.object({
+  adapterId: uuid,
+  name: z.string(),
+  version: z.int(),
+  /** How many are on record, and how many of this version are proved. */
+  built: z.int(),
+  proved: z.int(),
+});
+export type JobLead = z.infer<typeof jobLead>;
+export const newJobLead = z.strictObject({ adapterId: uuid });

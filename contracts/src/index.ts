@@ -2,6 +2,7 @@ export * from './text.js';
 export * from './people.js';
 export * from './readings.js';
 export * from './jobs.js';
+export * from './photos.js';
 export * from './records.js';
 export * from './handovers.js';
 export * from './labels.js';

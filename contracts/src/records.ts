@@ -1,6 +1,7 @@
 import type { Figures, Pattern, Practice, ToldFault, Diagnosis, InstrumentClass } from '@near-spoke/core';
 import * as z from 'zod';
 import { link } from './jobs.js';
+import { jpegPicture, photoHead } from './photos.js';
 import { instrumentClass, linkEnd, reading } from './readings.js';
 import { line, note, timestamp, uuid } from './text.js';
 
@@ -127,6 +128,31 @@ export type Reopening = z.infer<typeof reopening>;
 export const newReopening = z.strictObject({ id: uuid, reason: line(300) });
 export type NewReopening = z.input<typeof newReopening>;
 
+/** Something to know about a link, for whoever opens the wall next; with a photo where one says more. */
+export const linkNote = z.object({
+  id: uuid,
+  turn,
+  at: timestamp,
+  by: z.string(),
+  /** The end it is about; null for the cable, or all of it. */
+  end: linkEnd.nullable(),
+  words: z.string(),
+  photo: photoHead.nullable(),
+});
+export type LinkNote = z.infer<typeof linkNote>;
+export const newLinkNote = z
+  .strictObject({
+    id: uuid,
+    end: linkEnd.nullable().default(null),
+    words: note.default(''),
+    jpeg: jpegPicture.nullable().default(null),
+  })
+  .refine(({ words, jpeg }) => words !== '' || jpeg !== null, {
+    path: ['words'],
+    error: 'Write something, or take a photo.',
+  });
+export type NewLinkNote = z.input<typeof newLinkNote>;
+
 /** Everything known of one link. */
 export const linkDetail = z.object({
   link,
@@ -137,6 +163,7 @@ export const linkDetail = z.object({
   tests: z.array(testRecord),
   handovers: z.array(handover),
   reopenings: z.array(reopening),
+  notes: z.array(linkNote).default([]),
   /** The verdict of all evidence that holds now; null before any reading. */
   diagnosis: diagnosis.nullable(),
   /** How often this crew meets each slip, from its own record. */

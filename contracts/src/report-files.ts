@@ -1,9 +1,11 @@
-import { reportParts } from '@near-spoke/core';
+import { EVENT_KINDS, reportParts } from '@near-spoke/core';
 import type { ReportData } from '@near-spoke/core/report';
 import * as z from 'zod';
 import { jobStretches } from './carries.js';
 import { signOff } from './handovers.js';
 import { link, scheme, units } from './jobs.js';
+import { photoHead } from './photos.js';
+import { linkEnd } from './readings.js';
 import { linkDetail } from './records.js';
 import { timestamp, uuid } from './text.js';
 
@@ -25,7 +27,7 @@ const sealInFile = z.object({
       plan: z.record(z.string(), z.unknown()),
       records: z.array(
         z.object({
-          kind: z.enum(['termination', 'cable-work', 'test', 'handover', 'reopening']),
+          kind: z.enum(['termination', 'cable-work', 'test', 'handover', 'reopening', 'note']),
           id: uuid,
           at: timestamp,
           by: z.string(),
@@ -54,6 +56,50 @@ const reportLink = linkDetail.omit({ practice: true }).extend({
       near: z.object({ hub: z.string(), panel: z.string(), port: z.string(), connectorId: z.string() }),
       far: z.object({ room: z.string(), outlet: z.string(), connectorId: z.string() }),
     }),
+  traces: z
+    .array(
+      z.object({
+        at: timestamp,
+        by: z.string(),
+        end: linkEnd,
+        pair: z.string().nullable(),
+        name: z.string(),
+        velocityFactor: z.number(),
+        from: z.number(),
+        to: z.number(),
+        seen: z.array(z.number()).max(2000),
+        model: z.array(z.number()).max(2000),
+        events: z.array(
+          z.object({
+            kind: z.enum(EVENT_KINDS),
+            distanceM: z.number(),
+            u95M: z.number(),
+            probability: z.number(),
+          }),
+        ),
+        main: z.int().nullable(),
+        unexplained: z.boolean(),
+      }),
+    )
+    .optional(),
+});
+const reportAdapter = z.object({
+  id: uuid,
+  version: z.int(),
+  at: timestamp,
+  by: z.string(),
+  design: z.looseObject({ name: z.string(), ends: z.array(z.looseObject({ id: z.string() })) }),
+  builds: z.array(
+    z.object({
+      name: z.string(),
+      version: z.int(),
+      at: timestamp,
+      by: z.string(),
+      verdict: z.enum(['proved', 'failed', 'unfinished']),
+      note: z.string(),
+    }),
+  ),
+  photos: z.array(z.object({ end: z.string().nullable(), words: z.string(), photo: photoHead })),
 });
 const reportShape = z.object({
   format: z.literal('near-spoke/report', { error: 'This is no near-spoke/report.' }),
@@ -69,6 +115,7 @@ const reportShape = z.object({
   cables: z.array(z.object({ id: z.string(), name: z.string() })),
   connectors: z.array(z.object({ id: z.string(), name: z.string() })),
   signOffs: z.array(signOff.omit({ id: true, by: true })),
+  adapters: z.array(reportAdapter).max(500).optional(),
   seal: sealInFile,
 });
 

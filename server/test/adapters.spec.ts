@@ -10,15 +10,12 @@ import {
 import { layoutFor, soundAnswers } from '@near-spoke/core';
 import { faceSvg } from '../src/adapters/drawing.js';
 import { DEMO, enter, startApp, type Caller, type TestApp } from './harness.js';
+import { picture } from './pictures.js';
 
 const demoFile = (name: string): Record<string, unknown> =>
   JSON.parse(readFileSync(`${DEMO}/adapters/${name}.adapter.json`, 'utf8')) as Record<string, unknown>;
 const LOGGER = demoFile('tide-gauge-logger');
-/** A JPEG of one pixel as far as its frame: no coder needs the rest to know its size. */
-const FRAME = [
-  0xff, 0xd8, 0xff, 0xc0, 0, 17, 8, 0, 1, 0, 1, 3, 1, 0x11, 0, 2, 0x11, 1, 3, 0x11, 1, 0xff, 0xd9,
-];
-const JPEG = Buffer.from(FRAME).toString('base64');
+const JPEG = picture().toString('base64');
 
 /** How wide the curved shapes of a document are, points. */
 const widths = (pdf: string): Set<number> =>
@@ -200,7 +197,7 @@ describe('Adapters', () => {
     const bytes = await viewer.get(`/api/adapters/${id}/photos/${photo.id}`).expect(200);
     expect([bytes.headers['content-type'], (bytes.body as Buffer).length]).toEqual([
       'image/jpeg',
-      FRAME.length,
+      picture().length,
     ]);
     const text = Buffer.from('<svg onload="x">').toString('base64');
     const refused = await technician.post(`/api/adapters/${id}/photos`, {
@@ -209,7 +206,7 @@ describe('Adapters', () => {
       jpeg: text,
     });
     expect([refused.status, refused.body.errors[0].message]).toEqual([400, 'The picture is not a JPEG.']);
-    const cut = Buffer.from(FRAME.slice(0, 6)).toString('base64');
+    const cut = picture().subarray(0, 6).toString('base64');
     const damaged = await technician.post(`/api/adapters/${id}/photos`, {
       ...photo,
       id: randomUUID(),

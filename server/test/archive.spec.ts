@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { buffer } from 'node:stream/consumers';
-import type { ArchiveTaken } from '@near-spoke/contracts';
+import type { ArchiveTaken, LinkDetail } from '@near-spoke/contracts';
 import type { JobSeal } from '@near-spoke/core/report';
 import request, { type Response } from 'supertest';
 import yazl from 'yazl';
@@ -17,6 +17,7 @@ import {
   type Caller,
   type TestApp,
 } from './harness.js';
+import { asTaken, picture } from './pictures.js';
 import { seeded } from './seeded.js';
 
 const asBytes = (response: Response, done: (error: Error | null, body: Buffer) => void): void => {
@@ -31,6 +32,7 @@ const TABLES = [
   'termination_attempt',
   'test_record',
   'handover',
+  'link_note',
   'place',
   'crew_member',
   'link_search',
@@ -95,6 +97,14 @@ describe('the archive of a job', () => {
       .post(`/api/links/${first?.id}/cable-work`, { id: randomUUID(), kind: 'outlet', note: 'moved' })
       .expect(200);
     await tobi.post(`/api/links/${first?.id}/tests`, mapTest()).expect(200);
+    await tobi
+      .post(`/api/links/${first?.id}/notes`, {
+        id: randomUUID(),
+        end: 'near',
+        words: 'behind the boiler',
+        jpeg: asTaken().toString('base64'),
+      })
+      .expect(200);
     await ines.post(`/api/links/${first?.id}/handover`, { id: randomUUID() }).expect(200);
     await ines
       .post(`/api/jobs/${job.id}/sign-offs`, { id: randomUUID(), name: 'R. Thorne', role: 'owner' })
@@ -223,6 +233,9 @@ describe('the archive of a job', () => {
       (await who.get(`/api/jobs/${job.id}/handover.csv`)).text;
     expect(await table(other)).toBe(await table(ines));
     expect((await exported(other)).equals(archive)).toBeTrue();
+    const { notes } = (await other.get(`/api/links/${links[0]?.id}`)).body as LinkDetail;
+    const photo = await other.get(`/api/links/${links[0]?.id}/notes/${notes[0]?.id}/photo.jpg`).expect(200);
+    expect((photo.body as Buffer).equals(picture())).toBeTrue();
     const again = await send(archive);
     expect([again.status, again.body.title]).toEqual([409, 'It is here already']);
     const signIn = await other.post('/api/session', {
@@ -252,6 +265,7 @@ async function forget({ query }: TestApp): Promise<void> {
     'test_record',
     'termination_attempt',
     'cable_work',
+    'link_note',
     'trace_record',
     'activity',
   ];
@@ -265,6 +279,7 @@ async function forget({ query }: TestApp): Promise<void> {
     'test_record',
     'termination_attempt',
     'cable_work',
+    'link_note',
     'activity',
     'link_end',
     'link',

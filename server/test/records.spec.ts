@@ -164,6 +164,7 @@ describe('jobs and links', () => {
       'adapter_version',
       'adapter_build',
       'adapter_photo',
+      'link_note',
       'handover',
       'activity',
     ]) {

@@ -14,10 +14,9 @@ import {
   type Caller,
   type TestApp,
 } from './harness.js';
+import { picture } from './pictures.js';
 
-const JPEG = Buffer.from([
-  0xff, 0xd8, 0xff, 0xc0, 0, 17, 8, 0, 1, 0, 1, 3, 1, 0x11, 0, 2, 0x11, 1, 3, 0x11, 1, 0xff, 0xd9,
-]).toString('base64');
+const JPEG = picture().toString('base64');
 const LOGGER = JSON.parse(readFileSync(`${DEMO}/adapters/tide-gauge-logger.adapter.json`, 'utf8')) as object;
 
 /** A sending that brings its own id: where it goes, what it says, and the same with something else in it. */
@@ -99,6 +98,10 @@ describe('What is sent again, because no answer came', () => {
     'reel entry': () => {
       const body = { id: randomUUID(), what: 'drawn', lengthM: 20 };
       return { path: `/api/reels/${reelId}/entries`, body, other: { ...body, lengthM: 30 } };
+    },
+    note: () => {
+      const body = { id: randomUUID(), end: 'far', words: 'behind the shelf', jpeg: JPEG };
+      return { path: `/api/links/${linkId}/notes`, body, other: { ...body, words: 'before it' } };
     },
     velocity: () => {
       const body = {

@@ -2,8 +2,10 @@ import * as z from 'zod';
 import { archiveTaken } from '../archive.js';
 import {
   handoversGiven,
+  jobLead,
   jobSeal,
   newHandovers,
+  newJobLead,
   newShareLink,
   newSignOff,
   partsInAddress,
@@ -103,6 +105,31 @@ export const handoversEndpoints = {
     access: everyone,
     params: inJob.extend({ signOffId: uuid }),
     response: jobSeal,
+  },
+  listJobLeads: {
+    method: 'get',
+    path: '/api/jobs/:jobId/leads',
+    summary: 'Adapters that go with a job when it is handed over',
+    access: everyone,
+    params: inJob,
+    response: z.array(jobLead),
+  },
+  addJobLead: {
+    method: 'post',
+    path: '/api/jobs/:jobId/leads',
+    summary: 'Have an adapter go with a job',
+    access: workers,
+    params: inJob,
+    body: newJobLead,
+    response: z.array(jobLead),
+  },
+  removeJobLead: {
+    method: 'delete',
+    path: '/api/jobs/:jobId/leads/:adapterId',
+    summary: 'Take an adapter out of what goes with a job',
+    access: workers,
+    params: inJob.extend({ adapterId: uuid }),
+    response: z.array(jobLead),
   },
   listShareLinks: {
     method: 'get',

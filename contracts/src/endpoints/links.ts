@@ -1,7 +1,15 @@
 import * as z from 'zod';
 import { link, linkChange } from '../jobs.js';
 import { linkEnd } from '../readings.js';
-import { linkDetail, newCableWork, newHandover, newTermination, newTest, takenTest } from '../records.js';
+import {
+  linkDetail,
+  newCableWork,
+  newHandover,
+  newLinkNote,
+  newTermination,
+  newTest,
+  takenTest,
+} from '../records.js';
 import { newTrace, traceRecord } from '../reflectometry.js';
 import { uuid } from '../text.js';
 import { everyone, workers, onLink, type Endpoint } from './endpoint.js';
@@ -76,6 +84,23 @@ export const linksEndpoints = {
     params: onLink,
     body: takenTest,
     response: linkDetail,
+  },
+  addNote: {
+    method: 'post',
+    path: '/api/links/:linkId/notes',
+    summary: 'Keep a note of a link, with a photo if need be',
+    access: workers,
+    params: onLink,
+    body: newLinkNote,
+    response: linkDetail,
+  },
+  notePhoto: {
+    method: 'get',
+    path: '/api/links/:linkId/notes/:noteId/photo.jpg',
+    summary: 'The photo of a note',
+    access: everyone,
+    params: onLink.extend({ noteId: uuid }),
+    file: 'image/jpeg',
   },
   listTraces: {
     method: 'get',

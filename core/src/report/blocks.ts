@@ -1,6 +1,17 @@
 /** What stands in a cell of a table: words, and what stands small below them. */
 export type Cell = string | { text: string; note?: string; strong?: boolean };
 
+/** A photo with its words; its bytes are found by its digest. */
+export interface PrintedPhoto {
+  sha256: string;
+  widthPx: number;
+  heightPx: number;
+  caption: string;
+}
+
+/** Bytes of photos, base64 of a JPEG, by their SHA-256. */
+export type Photos = ReadonlyMap<string, string>;
+
 /** A piece of a report; who prints it decides how it looks, not what it says. */
 export type Block =
   | { type: 'text'; text: string; tone?: 'quiet' | 'strong' | 'caution' }
@@ -15,6 +26,7 @@ export type Block =
     }
   /** A drawing to scale: an SVG whose viewBox counts millimetres. */
   | { type: 'picture'; svg: string; widthMm: number; heightMm: number; title: string }
+  | { type: 'photos'; photos: readonly PrintedPhoto[] }
   /** What follows stays together with this, and begins a page where one is printed. */
   | { type: 'page' };
 

@@ -1,9 +1,10 @@
 import { changesSince, type SealChange } from '../seal/changes.js';
-import { digestOf } from '../seal/digest.js';
+import { digestOfBytes } from '../seal/digest.js';
 import { sealable, sealHolds, sealJob, sealLink, type JobSeal } from '../seal/seal.js';
+import type { Photos } from './blocks.js';
 import { REPORT_WORDING } from './make-report.js';
 import type { ReportData } from './report-data.js';
-import { DATA_ID, reportHtml } from './report-html.js';
+import { DATA_ID, PHOTO_MARK, reportHtml } from './report-html.js';
 
 /** Something about a report that does not fit together: it was changed after it was made. */
 export type ReportFlaw =
@@ -27,6 +28,35 @@ export function dataInPage(html: string): unknown {
   const from = html.indexOf('>', begins) + 1;
   try {
     return JSON.parse(html.slice(from, html.indexOf('</script>', from))) as unknown;
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a page is what its data give; data that give none were not made here. */
+function saysTheSame(data: ReportData, html: string): boolean {
+  try {
+    return reportHtml(data, photosInPage(html)) === html;
+  } catch {
+    return false;
+  }
+}
+
+/** The photos that a page shows, by the digest of their own bytes: one that was exchanged is not found under the old. */
+function photosInPage(html: string): Photos {
+  const found = new Map<string, string>();
+  for (let at = html.indexOf(PHOTO_MARK); at >= 0; at = html.indexOf(PHOTO_MARK, at + 1)) {
+    const from = at + PHOTO_MARK.length;
+    const jpeg = html.slice(from, html.indexOf('"', from));
+    const bytes = bytesOfBase64(jpeg);
+    if (bytes) found.set(digestOfBytes(bytes), jpeg);
+  }
+  return found;
+}
+
+function bytesOfBase64(text: string): Uint8Array | null {
+  try {
+    return Uint8Array.from(atob(text), (sign) => sign.charCodeAt(0));
   } catch {
     return null;
   }
@@ -56,7 +86,7 @@ export function checkReport(data: ReportData, html?: string): ReportFlaw[] {
     if (proof?.diagnosis.result !== diagnosis?.result)
       flaws.push({ code: 'verdict-changed', label: link.label });
   }
-  if (html !== undefined && wordsComparable(data) && digestOf(reportHtml(data)) !== digestOf(html))
+  if (html !== undefined && wordsComparable(data) && !saysTheSame(data, html))
     flaws.push({ code: 'words-changed' });
   return flaws;
 }

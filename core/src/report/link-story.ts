@@ -15,7 +15,10 @@ export interface Happened {
   note: string;
 }
 
-type Told = Pick<ReportLink, 'units' | 'terminations' | 'cableWork' | 'tests' | 'handovers' | 'reopenings'>;
+type Told = Pick<
+  ReportLink,
+  'units' | 'terminations' | 'cableWork' | 'tests' | 'handovers' | 'reopenings' | 'notes'
+>;
 
 /** All that is on record of a link, in its order, in words. */
 export function linkStory(detail: Told, { connector }: Pick<Names, 'connector'>): Happened[] {
@@ -40,6 +43,11 @@ export function linkStory(detail: Told, { connector }: Pick<Names, 'connector'>)
       note: said(t.misread && `earlier reading misread: ${t.misread}`, t.note),
     })),
     ...detail.handovers.map((h) => ({ ...head(h), what: 'handed over', note: '' })),
+    ...(detail.notes ?? []).map((n) => ({
+      ...head(n),
+      what: `${n.photo ? 'photo' : 'note'}${n.end ? ` of the ${n.end} end` : ''}`,
+      note: n.words,
+    })),
     ...detail.reopenings.map((r) => ({ ...head(r), what: 'reopened', note: r.reason })),
   ].sort((a, b) => a.turn - b.turn);
 }

@@ -1,8 +1,10 @@
 import type { Block, Report } from './blocks.js';
 import { REPORT_PARTS, type ReportPartId } from './parts.js';
+import { adapters } from './parts/adapters.js';
 import { panels, routes } from './parts/drawn.js';
 import { legend, sealed } from './parts/legend.js';
 import { links } from './parts/links.js';
+import { notes } from './parts/notes.js';
 import { limits, terminations } from './parts/plan.js';
 import { exceptions, instruments } from './parts/rests.js';
 import { stories } from './parts/stories.js';
@@ -16,10 +18,12 @@ const MAKE: Readonly<Record<ReportPartId, (data: ReportData) => Block[]>> = {
   routes,
   links,
   stories,
+  notes,
   exceptions,
   limits,
   instruments,
   terminations,
+  adapters,
   legend,
   seal: sealed,
 };
@@ -28,7 +32,7 @@ const MAKE: Readonly<Record<ReportPartId, (data: ReportData) => Block[]>> = {
  * Changes whenever the same data give other words or drawings: a report that was made by others is not held against these
  * (core/test/report/wording.spec.ts tells when it has to be raised).
  */
-export const REPORT_WORDING = 1;
+export const REPORT_WORDING = 2;
 
 /** A report from its data: the same data always give the same report, word for word. */
 export function makeReport(data: ReportData): Report {

@@ -5,10 +5,20 @@ export const REPORT_PARTS = [
   { id: 'routes', name: 'Routes', holds: 'the ways of the cables from the hub, to scale' },
   { id: 'links', name: 'Links', holds: 'one row per link: ends, cable, verdict, what it rests on' },
   { id: 'stories', name: 'Failures', holds: 'a page per link that failed or was mended' },
+  {
+    id: 'notes',
+    name: 'Notes and photos',
+    holds: 'what was written down or photographed for whoever comes next',
+  },
   { id: 'exceptions', name: 'Exceptions', holds: 'passes with a reason, stopgaps, what was reopened' },
   { id: 'limits', name: 'Limits', holds: 'what each link may carry, and what is to spare' },
   { id: 'instruments', name: 'Instruments', holds: 'what was tested with, and what that cannot see' },
   { id: 'terminations', name: 'Terminations', holds: 'who made which end, by which sheets, of which lot' },
+  {
+    id: 'adapters',
+    name: 'Adapters',
+    holds: 'leads that go with the job: what joins what, and their proofs',
+  },
   { id: 'legend', name: 'Legend', holds: 'signs and words of this report' },
   { id: 'seal', name: 'Seal', holds: 'the digits by which any change is found' },
 ] as const;

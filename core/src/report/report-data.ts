@@ -1,3 +1,4 @@
+import type { AdapterDesign } from '../adapters/design.js';
 import type { CableType } from '../cabling/cable-types.js';
 import type { SchemeId } from '../cabling/schemes.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
@@ -9,6 +10,7 @@ import type { RouteStretch } from '../links/plan-check.js';
 import type { LinkStage } from '../links/stage.js';
 import type { CableWorkKind, Turn } from '../links/standing.js';
 import type { UnitSystem } from '../quantities/length.js';
+import type { EventKind } from '../reflectometry/events.js';
 import type { JobSeal } from '../seal/seal.js';
 import type { ReportPartId } from './parts.js';
 
@@ -16,6 +18,55 @@ interface Recorded extends Turn {
   id: string;
   at: string;
   by: string;
+}
+
+/** A photo by its digest: its bytes stand beside the data. */
+export interface ReportPhoto {
+  sha256: string;
+  widthPx: number;
+  heightPx: number;
+  bytes: number;
+}
+
+/** A trace over metres from where it was taken, its launch 1 high, at evenly spaced places; empty where it has no launch. */
+export interface ReportTrace extends Recorded {
+  end: 'near' | 'far';
+  pair: string | null;
+  name: string;
+  velocityFactor: number;
+  from: number;
+  to: number;
+  seen: number[];
+  model: number[];
+  events: { kind: EventKind; distanceM: number; u95M: number; probability: number }[];
+  /** The event that matters, in the list. */
+  main: number | null;
+  /** Nothing of ours explains it. */
+  unexplained: boolean;
+}
+
+/** A lead that goes with the job. */
+export interface ReportAdapter {
+  id: string;
+  version: number;
+  at: string;
+  by: string;
+  design: AdapterDesign;
+  builds: {
+    name: string;
+    version: number;
+    at: string;
+    by: string;
+    verdict: 'proved' | 'failed' | 'unfinished';
+    note: string;
+  }[];
+  photos: { end: string | null; words: string; photo: ReportPhoto }[];
+}
+
+export interface ReportNote extends Recorded {
+  end: 'near' | 'far' | null;
+  words: string;
+  photo: ReportPhoto | null;
 }
 
 /** A link with its whole record and the verdict of it, as a report tells it. */
@@ -59,6 +110,10 @@ export interface ReportLink {
   })[];
   handovers: (Recorded & { testId: string })[];
   reopenings: (Recorded & { reason: string })[];
+  /** Left out where it was made before there were notes. */
+  notes?: ReportNote[] | undefined;
+  /** Of a link that failed: each end's and pair's newest, read as a whole. */
+  traces?: ReportTrace[] | undefined;
   diagnosis: Diagnosis | null;
 }
 
@@ -96,6 +151,8 @@ export interface ReportData {
   cables: readonly CableType[];
   connectors: readonly ConnectorType[];
   signOffs: readonly ReportSignOff[];
+  /** Left out where it was made before leads went with jobs. */
+  adapters?: readonly ReportAdapter[] | undefined;
   /** Over the links that are handed over. */
   seal: JobSeal;
 }

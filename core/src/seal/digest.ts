@@ -5,8 +5,11 @@ import { canonicalJson } from './canonical.js';
 /** 64 hexadecimal digits. */
 export type Digest = string;
 
+/** SHA-256 of bytes. */
+export const digestOfBytes = (bytes: Uint8Array): Digest => bytesToHex(sha256(bytes));
+
 /** SHA-256 (FIPS 180-4) of a text as UTF-8. */
-export const digestOfText = (text: string): Digest => bytesToHex(sha256(utf8ToBytes(text)));
+export const digestOfText = (text: string): Digest => digestOfBytes(utf8ToBytes(text));
 
 /** SHA-256 of the one text that a JSON value has (`canonicalJson`). */
 export const digestOf = (value: unknown): Digest => digestOfText(canonicalJson(value));

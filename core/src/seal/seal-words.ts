@@ -7,6 +7,7 @@ const KINDS: Readonly<Record<RecordKind, string>> = {
   test: 'a reading',
   handover: 'a handover',
   reopening: 'a reopening',
+  note: 'a note',
 };
 
 const FIELDS: Readonly<Record<string, string>> = {

@@ -6,7 +6,7 @@ export interface SealableRecord {
   record: Recorded;
 }
 
-export type RecordKind = 'termination' | 'cable-work' | 'test' | 'handover' | 'reopening';
+export type RecordKind = 'termination' | 'cable-work' | 'test' | 'handover' | 'reopening' | 'note';
 
 /** All of a link that a report tells and that nobody may change unseen. */
 export interface SealableLink {
@@ -70,6 +70,8 @@ interface LinkRecordLike {
   tests: readonly Recorded[];
   handovers: readonly Recorded[];
   reopenings: readonly Recorded[];
+  /** Left out where it was recorded before there were notes. */
+  notes?: readonly Recorded[] | undefined;
 }
 
 interface Recorded {
@@ -108,6 +110,7 @@ export function sealable({ link, scheme, ...record }: LinkRecordLike): SealableL
       ...of('test', record.tests),
       ...of('handover', record.handovers),
       ...of('reopening', record.reopenings),
+      ...of('note', record.notes ?? []),
     ].sort((a, b) => a.record.turn - b.record.turn),
   };
 }

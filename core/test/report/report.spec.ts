@@ -5,12 +5,14 @@ import {
   dataInPage,
   linkStory,
   makeReport,
+  photosIn,
   reportHtml,
+  sealOfReport,
   type Block,
   type Cell,
   type ReportData,
 } from '../../src/report.js';
-import { reportLink, someReport } from './some-report.js';
+import { JPEG, notedLink, PHOTO, reportLink, someReport } from './some-report.js';
 
 const cellText = (cell: Cell): string => (typeof cell === 'string' ? cell : [cell.text, cell.note].join(' '));
 const textOf = (block: Block): string => {
@@ -102,6 +104,57 @@ describe('a report', () => {
     const [cut] = pictures(someReport([open]), 'stories');
     expect(cut?.svg.match(/stroke-dasharray/g)).toBeNull();
     expect(cut?.svg.match(/stroke="#a8321f"/g)?.length).toBe(2);
+  });
+
+  it('draws a trace over metres with what explains it, each event at its place, the main one heavy', () => {
+    const told = someReport([notedLink(9)]);
+    const [, trace] = pictures(told, 'stories');
+    expect(trace?.svg).toContain('>open, 26.1 m<');
+    expect(trace?.svg).toContain('>joint, 4.2 m<');
+    const story = part(told, 'stories');
+    expect(story).toContain('Trace of pair 4-5 from the near end, pair 4-5.csv');
+    expect(story).toContain('26.1 m | ± 0.2 m | open');
+    const imperial = part(
+      { ...told, links: told.links.map((link) => ({ ...link, units: 'imperial' })) },
+      'stories',
+    );
+    expect(imperial).toContain('>open, 85.6 ft<');
+    const dead = structuredClone(notedLink(9));
+    dead.traces = dead.traces?.map((one) => ({ ...one, seen: [], model: [], events: [], main: null }));
+    expect(part(someReport([dead]), 'stories')).toContain('no launch can be seen in it');
+  });
+
+  it('prints photos as far as forty megabytes go, and names the others', () => {
+    const noted = notedLink(9);
+    const photo = (n: number) => ({ ...PHOTO, sha256: String(n).padStart(64, '0'), bytes: 15_000_000 });
+    noted.notes = [1, 2, 3].map((n) => ({ ...noted.notes![1]!, id: String(n), photo: photo(n) }));
+    const data = someReport([noted]);
+    const [, printed, left] = makeReport({ ...data, parts: ['notes'] }).sections[0]?.blocks ?? [];
+    expect(printed?.type === 'photos' && printed.photos.length).toBe(2);
+    expect(left?.type === 'text' && left.text).toContain('15000 kB');
+    expect(photosIn({ ...data, parts: ['links'] })).toEqual([]);
+  });
+
+  it('shows a photo by its own digest: one put in its place is not taken for it', () => {
+    const data = someReport([notedLink(9)]);
+    const html = reportHtml(data, new Map([[PHOTO.sha256, JPEG]]));
+    expect(checkReport(data, html)).toEqual([]);
+    expect(checkReport(data, html.replace(JPEG, '/9j/AAAB'))).toEqual([{ code: 'words-changed' }]);
+    expect(reportHtml(data)).toContain('The photo is missing.');
+  });
+
+  it('finds a note that was changed after it was sealed, and takes records from before there were notes', () => {
+    const link = notedLink(9);
+    link.link.stage = 'handed-over';
+    const data = someReport([link]);
+    expect(checkReport(data).map(({ code }) => code)).not.toContain('records-changed');
+    const changed = structuredClone(data);
+    changed.links[0]!.notes![0]!.words = 'before the shelf';
+    expect(checkReport(changed).map(({ code }) => code)).toContain('records-changed');
+    const before = reportLink(4, 'handed-over');
+    expect(sealOfReport(someReport([{ ...before, notes: [] }])).digest).toBe(
+      sealOfReport(someReport([before])).digest,
+    );
   });
 
   it('lists exceptions, stopgaps and what was taken back, each with its reason', () => {

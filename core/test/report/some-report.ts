@@ -10,7 +10,13 @@ import {
   type TrueLink,
 } from '../../src/index.js';
 import { REPORT_PARTS } from '../../src/index.js';
-import { REPORT_WORDING, sealOfReport, type ReportData, type ReportLink } from '../../src/report.js';
+import {
+  digestOfBytes,
+  REPORT_WORDING,
+  sealOfReport,
+  type ReportData,
+  type ReportLink,
+} from '../../src/report.js';
 
 const sheet = <T extends { id: string }>(sheets: readonly T[], id: string): T => {
   const found = sheets.find((one) => one.id === id);
@@ -110,6 +116,45 @@ export function reportLink(n: number, course: Course, change: Partial<ReportLink
   link.diagnosis = standing.diagnosis;
   return link;
 }
+
+/** A link that failed, with a trace of it, a note and a photo of its far end. */
+export function notedLink(n: number): ReportLink {
+  const link = reportLink(n, 'failed');
+  const head = (turn: number) => ({ id: id(n, turn), turn, at: at(turn), by: 'Ines' });
+  link.notes = [
+    { ...head(40), end: null, words: 'behind the shelf', photo: null },
+    { ...head(41), end: 'far', words: 'loop left', photo: { ...PHOTO } },
+  ];
+  link.traces = [
+    {
+      ...head(42),
+      end: 'near',
+      pair: '4-5',
+      name: 'pair 4-5.csv',
+      velocityFactor: 0.69,
+      from: -2,
+      to: 40,
+      seen: [0, 1, 0.1, 0, 0.8, 0.1, 0],
+      model: [0, 1, 0.1, 0, 0.79, 0.1, 0],
+      events: [
+        { kind: 'joint', distanceM: 4.2, u95M: 0.3, probability: 0.97 },
+        { kind: 'open', distanceM: 26.1, u95M: 0.24, probability: 0.999 },
+      ],
+      main: 1,
+      unexplained: false,
+    },
+  ];
+  return link;
+}
+
+/** A photo's bytes are what its digest is of. */
+export const JPEG = '/9j/AAAA';
+export const PHOTO = {
+  sha256: digestOfBytes(Uint8Array.from(atob(JPEG), (sign) => sign.charCodeAt(0))),
+  widthPx: 640,
+  heightPx: 480,
+  bytes: 6,
+};
 
 /** A report of these links. */
 export function someReport(links: readonly ReportLink[], change: Partial<ReportData> = {}): ReportData {

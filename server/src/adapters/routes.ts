@@ -1,10 +1,10 @@
 import { fileOf, type AdapterVersion } from '@near-spoke/contracts';
-import { workUp } from '@near-spoke/core';
+import { workUp, jointRows } from '@near-spoke/core';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { csvOf } from '../handover/csv.js';
 import { leadSvg } from './drawing.js';
-import { jointRows, sheetPdf } from './sheet.js';
+import { sheetPdf } from './sheet.js';
 import {
   addBuild,
   addPhoto,

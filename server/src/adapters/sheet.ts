@@ -2,9 +2,8 @@ import {
   buildPlan,
   buildProof,
   gangWords,
-  colourOn,
+  jointRows,
   wireName,
-  placeWords,
   type AdapterDesign,
   type ProofTouch,
   type WorkedUpAdapter,
@@ -40,23 +39,6 @@ const lines = {
 
 const touchWords = ({ one, other, should }: ProofTouch): string =>
   `${gangWords(one).join(' and ')}  to  ${gangWords(other).join(' and ')}: must ${should}`;
-
-/** The rows of a joining table: net, contacts, conductor and its colour in each half, why. */
-export function jointRows(design: AdapterDesign, { rows }: WorkedUpAdapter): string[][] {
-  return rows.map(({ net, wire, reasons }) => {
-    const colours = net.pins.flatMap((placed) => {
-      const colour = colourOn(design, rows, placed);
-      return colour ? [`${placed.end} ${wireName(colour)}`] : [];
-    });
-    return [
-      net.name,
-      net.pins.map((pin) => `${placeWords(pin)} ${pin.pin.signal}`).join(' = '),
-      wire ?? '',
-      [...new Set(colours)].join(', '),
-      reasons.join(', '),
-    ];
-  });
-}
 
 /** Both faces of each connector, millimetres as `scale` millimetres on the paper. */
 function faces(design: AdapterDesign, scale: number): unknown[] {

@@ -22,7 +22,7 @@ import { logActivity } from '../activity.js';
 import { keepOnce } from '../db/once.js';
 import type { Sql } from '../db/open.js';
 import { adapter, adapterBuild, adapterPhoto, adapterVersion, crewMember } from '../db/schema.js';
-import { jpegSize } from './jpeg.js';
+import { bareOf } from '../jpeg.js';
 import { badField, changedSince, notFound } from '../problems.js';
 
 /** Who did something, and when if not now. */
@@ -211,9 +211,7 @@ export async function addPhoto(
 ): Promise<void> {
   const [own] = await tx.select({ id: adapter.id }).from(adapter).where(eq(adapter.id, adapterId));
   if (!own) throw notFound('adapter');
-  if (jpegSize(Buffer.from(jpeg, 'base64')) === null)
-    throw badField('jpeg', 'The picture is damaged or cut short: take it again.', 400);
-  const sent = { id, adapterId, end, words, jpegBase64: jpeg };
+  const sent = { id, adapterId, end, words, jpegBase64: bareOf(jpeg).toString('base64') };
   await keepOnce(tx, adapterPhoto, { ...sent, by: crewId, at }, sent);
 }
 

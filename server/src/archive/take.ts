@@ -1,4 +1,4 @@
-import type { ArchiveTaken, KitFile } from '@near-spoke/contracts';
+import type { ArchiveTaken, KitFile, PhotoHead } from '@near-spoke/contracts';
 import type { ArchiveLink } from '@near-spoke/contracts/archive-files';
 import { canonicalJson } from '@near-spoke/core/report';
 import { eq } from 'drizzle-orm';
@@ -12,12 +12,14 @@ import {
   handover,
   job,
   link,
+  linkNote,
   reopening,
   signOff,
   terminationAttempt,
   testRecord,
   traceRecord,
 } from '../db/schema.js';
+import { bareJpeg, photoHeadOf } from '../jpeg.js';
 import { readKit, saveSheet } from '../kit/store.js';
 import { putLinks } from '../links/plan.js';
 import { Refusal } from '../problems.js';
@@ -103,13 +105,13 @@ async function peopleByName(
 }
 
 async function takeRecords(tx: Sql, one: ArchiveLink, idOf: (name: string) => string): Promise<void> {
-  const { plan, terminations, cableWork: works, tests, handovers, reopenings, traces, found } = one;
+  const { plan, terminations, cableWork: works, tests, handovers, reopenings, notes, traces, found } = one;
   const linkId = plan.id;
   const recorded = <T extends { at: string; by: string; turn: number }>(some: readonly T[]) =>
     [...some]
       .sort((a, b) => a.turn - b.turn)
       .map((each) => ({ ...each, linkId, at: new Date(each.at), by: idOf(each.by) }));
-  const all = [...terminations, ...works, ...tests, ...handovers, ...reopenings, ...traces];
+  const all = [...terminations, ...works, ...tests, ...handovers, ...reopenings, ...notes, ...traces];
   const turns = all.map(({ turn }) => turn);
   if (new Set(turns).size !== turns.length)
     throw notTaken('links.ndjson', `${plan.label}: two records have one turn.`);
@@ -124,6 +126,12 @@ async function takeRecords(tx: Sql, one: ArchiveLink, idOf: (name: string) => st
   if (tests.length > 0) await tx.insert(testRecord).values(recorded(tests));
   if (handovers.length > 0) await tx.insert(handover).values(recorded(handovers));
   if (reopenings.length > 0) await tx.insert(reopening).values(recorded(reopenings));
+  const noted = notes.map(({ jpeg, ...note }) => {
+    if (!sameHead(note.photo, jpeg))
+      throw notTaken('links.ndjson', `${plan.label}: a photo is not the one that was kept.`);
+    return { ...note, jpegBase64: jpeg };
+  });
+  if (noted.length > 0) await tx.insert(linkNote).values(recorded(noted));
   if (traces.length > 0) await tx.insert(traceRecord).values(recorded(traces));
   if (found.length > 0)
     await tx.insert(faultFound).values(found.map((each) => ({ ...each, linkId, at: new Date(each.at) })));
@@ -132,4 +140,12 @@ async function takeRecords(tx: Sql, one: ArchiveLink, idOf: (name: string) => st
     .update(link)
     .set({ turns: Math.max(0, ...turns), judged: turns.length === 0 })
     .where(eq(link.id, linkId));
+}
+
+/** Whether a photo is bare, and what is told of it. */
+function sameHead(head: PhotoHead | null, jpeg: string | null): boolean {
+  if (head === null || jpeg === null) return head === null && jpeg === null;
+  const bytes = Buffer.from(jpeg, 'base64');
+  const bare = bareJpeg(bytes);
+  return bare !== null && bare.equals(bytes) && canonicalJson(photoHeadOf(bare)) === canonicalJson(head);
 }

@@ -10,11 +10,13 @@ import type { Sql } from '../db/open.js';
 import { crewMember, faultFound, link, signOff, traceRecord } from '../db/schema.js';
 import { csvHead, csvRow } from '../handover/csv.js';
 import { readKit } from '../kit/store.js';
+import { readNotePhotos, type PhotoBytes } from '../links/notes.js';
 import { readDetails } from '../links/record.js';
 import { readLinks } from '../links/store.js';
 
 /** Links whose records are read at a time. */
 const AT_A_TIME = 100;
+const NO_PHOTOS: PhotoBytes = new Map();
 /** The same job gives the same bytes: no file has a time of its own. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
 
@@ -65,12 +67,12 @@ async function* jobText(
   const links = await readLinks(tx, { jobId: id });
   const people = new Set<string>();
   for (let at = 0; at < links.length; at += AT_A_TIME)
-    for (const { terminations, cableWork, tests, handovers, reopenings } of await readDetails(
+    for (const { terminations, cableWork, tests, handovers, reopenings, notes } of await readDetails(
       tx,
       links.slice(at, at + AT_A_TIME),
       { scheme, units },
     ))
-      for (const { by } of [...terminations, ...cableWork, ...tests, ...handovers, ...reopenings])
+      for (const { by } of [...terminations, ...cableWork, ...tests, ...handovers, ...reopenings, ...notes])
         people.add(by);
   const tracers = await tx
     .selectDistinct({ by: crewMember.name })
@@ -170,7 +172,9 @@ async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<st
       .where(inArray(faultFound.linkId, ids))
       .orderBy(asc(faultFound.at), asc(faultFound.faultId), asc(faultFound.words));
     for (const detail of await readDetails(tx, some, job)) {
-      const { link: planned, terminations, cableWork, tests, handovers, reopenings } = detail;
+      const { link: planned, terminations, cableWork, tests, handovers, reopenings, notes } = detail;
+      const wanted = new Set(notes.flatMap(({ photo }) => photo?.sha256 ?? []));
+      const photos = wanted.size > 0 ? await readNotePhotos(tx, [planned.id], wanted) : NO_PHOTOS;
       rows.push(linkRow(detail, cable));
       const one: ArchiveLink = {
         plan: planOf(planned),
@@ -179,6 +183,10 @@ async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<st
         tests,
         handovers,
         reopenings,
+        notes: notes.map((note) => ({
+          ...note,
+          jpeg: note.photo && (photos.get(note.photo.sha256) ?? null),
+        })),
         traces: traces
           .filter(({ row }) => row.linkId === planned.id)
           .map(({ row: { linkId: _, seq: __, at: when, ...row }, by }) => ({

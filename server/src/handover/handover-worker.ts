@@ -1,8 +1,11 @@
 import type { Job, LinkDetail } from '@near-spoke/contracts';
-import { REPORT_PARTS } from '@near-spoke/core';
+import { REPORT_PARTS, type CableType } from '@near-spoke/core';
 import {
+  failedOnce,
+  fitTrace,
   linkRow,
   namesOf,
+  photosIn,
   REPORT_WORDING,
   reportHtml,
   sealOfReport,
@@ -19,8 +22,11 @@ import { archivePieces } from '../archive/write.js';
 import { openReader } from '../db/open.js';
 import type { Sql } from '../db/open.js';
 import { readJob } from '../jobs/store.js';
+import { newestTraces } from '../traces/store.js';
+import { readJobLeads, readLeadPhotos } from './job-leads.js';
 import { readKit } from '../kit/store.js';
 import { readDetails } from '../links/record.js';
+import { readNotePhotos, type PhotoBytes } from '../links/notes.js';
 import { readLinks } from '../links/store.js';
 import { passingProblem } from '../problems.js';
 import { csvHead, csvRow } from './csv.js';
@@ -94,7 +100,9 @@ async function* piecesOf(
     case 'pdf':
     case 'html': {
       const data = await reportData(tx, job, { made, ...report, taker });
-      if (!taker.left) yield kind === 'html' ? reportHtml(data) : await reportPdf(data);
+      if (taker.left) return;
+      const photos = await photosOf(tx, data);
+      yield kind === 'html' ? reportHtml(data, photos) : await reportPdf(data, photos);
     }
   }
 }
@@ -115,6 +123,7 @@ async function reportData(
   for await (const some of detailsOf(tx, job, taker))
     for (const { practice: _, ...detail } of some) links.push(detail);
   const kit = await readKit(tx);
+  if (parts.includes('stories')) await addTraces(tx, links, kit.cables, taker);
   const cables = new Set(links.map(({ link }) => link.cableTypeId));
   const connectors = new Set(
     links.flatMap(({ link, terminations }) => [
@@ -135,8 +144,50 @@ async function reportData(
     cables: kit.cables.filter((cable) => cables.has(cable.id)),
     connectors: kit.connectors.filter((connector) => connectors.has(connector.id)),
     signOffs: await readSignOffs(tx, id),
+    adapters: parts.includes('adapters') ? await readJobLeads(tx, id) : [],
     seal: sealOfReport({ job, links }),
   };
+}
+
+/** Reading a trace as a whole takes about a second: so many are, the newest first. */
+const MOST_TRACES = 12;
+
+/** Gives the links that failed their traces: of each end and pair the newest, read as a whole. */
+async function addTraces(
+  tx: Sql,
+  links: ReportLink[],
+  cables: readonly CableType[],
+  taker: Taker,
+): Promise<void> {
+  const told = links.filter(failedOnce);
+  for (const { linkId, ...kept } of await newestTraces(
+    tx,
+    told.map(({ link }) => link.id),
+    MOST_TRACES,
+  )) {
+    const detail = told.find(({ link }) => link.id === linkId);
+    if (!detail || taker.left) continue;
+    const cable = cables.find(({ id }) => id === detail.link.cableTypeId) ?? null;
+    detail.traces = [...(detail.traces ?? []), fitTrace(kept, cable, detail.link.lengthM)];
+  }
+}
+
+/** The bytes of the photos that a report shows. */
+async function photosOf(tx: Sql, data: ReportData): Promise<PhotoBytes> {
+  const wanted = new Set(photosIn(data).map(({ sha256 }) => sha256));
+  if (wanted.size === 0) return new Map();
+  const noted = data.links.filter(({ notes = [] }) => notes.some(({ photo }) => photo !== null));
+  const ofLinks = await readNotePhotos(
+    tx,
+    noted.map(({ link }) => link.id),
+    wanted,
+  );
+  const ofLeads = await readLeadPhotos(
+    tx,
+    (data.adapters ?? []).map(({ id }) => id),
+    wanted,
+  );
+  return new Map([...ofLinks, ...ofLeads]);
 }
 
 /** Who takes the pieces, and whether they still do. */

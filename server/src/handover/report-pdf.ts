@@ -3,6 +3,8 @@ import {
   makeReport,
   type Block,
   type Cell,
+  type Photos,
+  type PrintedPhoto,
   type ReportData,
   type Section,
 } from '@near-spoke/core/report';
@@ -34,7 +36,7 @@ function cell(given: Cell, figures: boolean | undefined): unknown {
   return note ? { stack: [said, { text: note, color: SECOND, fontSize: 7 }] } : said;
 }
 
-function content(block: Block, widthPt: number): unknown {
+function content(block: Block, widthPt: number, photos: Photos): unknown {
   switch (block.type) {
     case 'text':
       return block.tone === 'caution'
@@ -68,9 +70,32 @@ function content(block: Block, widthPt: number): unknown {
         margin: [0, 4, 0, 6],
       };
     }
+    case 'photos':
+      return inPairs(block.photos).map((two) => ({
+        columns: two.map((photo) => printed(photo, widthPt / 2 - 6, photos)),
+        columnGap: 12,
+        unbreakable: true,
+      }));
     case 'table':
       return table(block, widthPt, null);
   }
+}
+
+const inPairs = <T>(some: readonly T[]): T[][] =>
+  some.flatMap((one, n) => (n % 2 === 0 ? [[one, ...some.slice(n + 1, n + 2)]] : []));
+
+/** A photo no larger than half a page is wide or a third of one high, its words below it. */
+function printed({ sha256, caption }: PrintedPhoto, widthPt: number, photos: Photos): unknown {
+  const jpeg = photos.get(sha256);
+  return {
+    width: widthPt,
+    stack: [
+      jpeg === undefined
+        ? { text: 'The photo is missing.', color: WRONG }
+        : { image: `data:image/jpeg;base64,${jpeg}`, fit: [widthPt, 240] },
+      { text: caption, color: SECOND, fontSize: 7.5, margin: [0, 2, 0, 8] },
+    ],
+  };
 }
 
 /** A table; a title is its first row, and comes again with its head on every page that it goes on to. */
@@ -101,7 +126,7 @@ const TITLES = {
  * A section's blocks. A title never stands alone at the foot of a page: it goes with the words, facts and drawing that
  * follow it, or is the first row of its table.
  */
-function laidOut({ title, blocks }: Section, widthPt: number): unknown[] {
+function laidOut({ title, blocks }: Section, widthPt: number, photos: Photos): unknown[] {
   const out: unknown[] = [];
   let titles: unknown[] = [{ text: title, ...TITLES.section }];
   /** What stands with the titles before it, so far. */
@@ -122,9 +147,15 @@ function laidOut({ title, blocks }: Section, widthPt: number): unknown[] {
       out.push(table(block, widthPt, only));
     } else if (block.type === 'page') {
       flush();
-      out.push(content(block, widthPt));
+      out.push(content(block, widthPt, photos));
+    } else if (block.type === 'photos') {
+      const [first, ...rest] = content(block, widthPt, photos) as unknown[];
+      // The first row stays with its title; the rows break between themselves.
+      group.push(first);
+      flush();
+      out.push(...rest);
     } else {
-      group.push(content(block, widthPt));
+      group.push(content(block, widthPt, photos));
       if (block.type === 'picture') flush();
     }
   }
@@ -133,7 +164,7 @@ function laidOut({ title, blocks }: Section, widthPt: number): unknown[] {
 }
 
 /** A report as PDF; the data it was made from are attached to it. */
-export function reportPdf(data: ReportData): Promise<Buffer> {
+export function reportPdf(data: ReportData, photos: Photos = new Map()): Promise<Buffer> {
   const report = makeReport(data);
   const widthPt = (report.paper === 'A4' ? 595.28 : 612) - 2 * MARGIN;
   const definition = {
@@ -153,7 +184,7 @@ export function reportPdf(data: ReportData): Promise<Buffer> {
     content: [
       { text: report.title, bold: true, fontSize: 18 },
       { text: report.subtitle, color: SECOND, margin: [0, 2, 0, 6] },
-      ...report.sections.flatMap((section) => laidOut(section, widthPt)),
+      ...report.sections.flatMap((section) => laidOut(section, widthPt, photos)),
     ],
   };
   return printPdf(definition, { name: `${DATA_ID}.json`, text: JSON.stringify(data) });

@@ -12,6 +12,7 @@ import { Refusal } from '../problems.js';
 import { addressOf } from './address.js';
 import { fileNameOf } from './file-name.js';
 import { handOver, sealNow, type HandoverFile, type ToHandOver } from './handover.js';
+import { addJobLead, listJobLeads, removeJobLead } from './job-leads.js';
 import { keepShareLink, openShared, readShareLinks, revokeShareLink } from './share-links.js';
 import { keepSignOff, readSignOffs, readSignOffSeal } from './sign-offs.js';
 
@@ -44,6 +45,9 @@ type Ids =
   | 'listSignOffs'
   | 'addSignOff'
   | 'signOffSeal'
+  | 'listJobLeads'
+  | 'addJobLead'
+  | 'removeJobLead'
   | 'listShareLinks'
   | 'addShareLink'
   | 'revokeShareLink'
@@ -146,6 +150,22 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
       return db.transaction((tx) => keepSignOff(tx, { jobId, crewId: crew.id, seal: now, sent: body }));
     },
 
+    listJobLeads: async ({ params }) => {
+      await readJob(db, params.jobId);
+      return listJobLeads(db, params.jobId);
+    },
+    addJobLead: async ({ params: { jobId }, body, crew }) => {
+      await readJob(db, jobId);
+      return db.transaction(async (tx) => {
+        await addJobLead(tx, { jobId, ...body, crewId: crew.id });
+        return listJobLeads(tx, jobId);
+      });
+    },
+    removeJobLead: ({ params, crew }) =>
+      db.transaction(async (tx) => {
+        await removeJobLead(tx, { ...params, crewId: crew.id });
+        return listJobLeads(tx, params.jobId);
+      }),
     listShareLinks: async ({ params }) => {
       await readJob(db, params.jobId);
       return readShareLinks(db, params.jobId);

@@ -24,6 +24,7 @@ import {
   handover,
   job,
   link,
+  type linkNote,
   reopening,
   terminationAttempt,
   testRecord,
@@ -60,7 +61,7 @@ interface LinkRow {
 }
 
 /** Locks the link, so that verdicts follow one after another. */
-async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
+export async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
   const [row] = await tx
     .select({ id: link.id, jobId: link.jobId, label: link.label })
     .from(link)
@@ -82,13 +83,18 @@ export async function drawTurn(tx: Sql, linkId: string): Promise<number> {
 }
 
 type RecordTable =
-  typeof terminationAttempt | typeof cableWork | typeof testRecord | typeof handover | typeof reopening;
+  | typeof terminationAttempt
+  | typeof cableWork
+  | typeof testRecord
+  | typeof handover
+  | typeof reopening
+  | typeof linkNote;
 
 /**
  * Whether this id is already recorded: on this link with the same content a repeat, which changes nothing;
  * otherwise a mistake, which is told with what is there.
  */
-async function alreadyRecorded(
+export async function alreadyRecorded(
   tx: Sql,
   table: RecordTable,
   linkId: string,

@@ -6,6 +6,7 @@ import { genericAlike } from '../instruments/alike.js';
 import { takeOnLink } from '../instruments/routes.js';
 import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
+import { readNotePhoto, recordNote } from './notes.js';
 import { changeLink } from './plan.js';
 import {
   isRecorded,
@@ -17,7 +18,16 @@ import {
 } from './record.js';
 import { readLink } from './store.js';
 
-type Ids = 'getLink' | 'changeLink' | 'addTermination' | 'addCableWork' | 'addTest' | 'takeTest' | 'handOver';
+type Ids =
+  | 'getLink'
+  | 'changeLink'
+  | 'addTermination'
+  | 'addCableWork'
+  | 'addTest'
+  | 'takeTest'
+  | 'handOver'
+  | 'addNote'
+  | 'notePhoto';
 
 export function linkHandlers(context: Context): Pick<Handlers, Ids> {
   const { db } = context;
@@ -84,6 +94,13 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
           { crewId: crew.id },
         ),
       );
+    },
+    addNote: ({ params: { linkId }, body, crew }) =>
+      record(linkId, (tx) => recordNote(tx, linkId, body, { crewId: crew.id })),
+    notePhoto: async ({ params, response }) => {
+      const jpeg = await readNotePhoto(db, params.linkId, params.noteId);
+      // A record is never rewritten, so neither is its photo.
+      response.type('image/jpeg').set('Cache-Control', 'private, max-age=31536000, immutable').send(jpeg);
     },
     handOver: ({ params, body, crew }) =>
       record(params.linkId, (tx) => recordHandover(tx, params.linkId, body.id, { crewId: crew.id })),

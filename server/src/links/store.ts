@@ -1,4 +1,12 @@
-import type { CableWork, Handover, Link, Reopening, Termination, TestRecord } from '@near-spoke/contracts';
+import type {
+  CableWork,
+  Handover,
+  Link,
+  LinkNote,
+  Reopening,
+  Termination,
+  TestRecord,
+} from '@near-spoke/contracts';
 import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
@@ -10,6 +18,7 @@ import {
   reopening,
   link,
   linkEnd,
+  linkNote,
   place,
   terminationAttempt,
   testRecord,
@@ -90,11 +99,24 @@ export interface LinkRecord {
   tests: TestRecord[];
   handovers: Handover[];
   reopenings: Reopening[];
+  notes: LinkNote[];
 }
+
+const NOTHING: LinkRecord = {
+  terminations: [],
+  cableWork: [],
+  tests: [],
+  handovers: [],
+  reopenings: [],
+  notes: [],
+};
+
+/** The bytes of a photo are asked for by themselves. */
+const { jpegBase64: _jpeg, ...NOTE_COLUMNS } = getTableColumns(linkNote);
 
 export async function readRecord(db: Sql, linkId: string): Promise<LinkRecord> {
   const records = await readRecords(db, [linkId]);
-  return records.get(linkId) ?? { terminations: [], cableWork: [], tests: [], handovers: [], reopenings: [] };
+  return records.get(linkId) ?? NOTHING;
 }
 
 /** The records of many links, by link: as many statements as there are kinds of record. */
@@ -127,12 +149,18 @@ export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<
     .from(reopening)
     .innerJoin(crewMember, eq(crewMember.id, reopening.by))
     .where(inArray(reopening.linkId, ids));
-  const [byTermination, byWork, byTest, byHandover, byReopening] = [
+  const notes = await db
+    .select({ row: NOTE_COLUMNS, who })
+    .from(linkNote)
+    .innerJoin(crewMember, eq(crewMember.id, linkNote.by))
+    .where(inArray(linkNote.linkId, ids));
+  const [byTermination, byWork, byTest, byHandover, byReopening, byNote] = [
     inOrder(terminations),
     inOrder(works),
     inOrder(tests),
     inOrder(handovers),
     inOrder(reopenings),
+    inOrder(notes),
   ];
   return new Map(
     ids.map((id) => [
@@ -143,6 +171,7 @@ export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<
         tests: byTest.get(id) ?? [],
         handovers: byHandover.get(id) ?? [],
         reopenings: byReopening.get(id) ?? [],
+        notes: byNote.get(id) ?? [],
       },
     ]),
   );

@@ -1,5 +1,5 @@
 import type { newTrace, TraceRecord } from '@near-spoke/contracts';
-import { desc, eq } from 'drizzle-orm';
+import { desc, eq, inArray } from 'drizzle-orm';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
@@ -29,6 +29,28 @@ export async function readTraces(db: Sql, linkId: string): Promise<TraceRecord[]
     trace,
     told,
   }));
+}
+
+/** Of each of these links, end and pair the newest trace; of all of them so many, the newest. */
+export async function newestTraces(
+  db: Sql,
+  linkIds: readonly string[],
+  most: number,
+): Promise<(TraceRecord & { linkId: string; turn: number })[]> {
+  if (linkIds.length === 0) return [];
+  const newest = db
+    .selectDistinctOn([traceRecord.linkId, traceRecord.end, traceRecord.pair], { id: traceRecord.id })
+    .from(traceRecord)
+    .where(inArray(traceRecord.linkId, [...linkIds]))
+    .orderBy(traceRecord.linkId, traceRecord.end, traceRecord.pair, desc(traceRecord.turn));
+  const rows = await db
+    .select({ record: traceRecord, by: crewMember.name })
+    .from(traceRecord)
+    .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
+    .where(inArray(traceRecord.id, newest))
+    .orderBy(desc(traceRecord.seq))
+    .limit(most);
+  return rows.map(({ record: { seq: _, at, ...record }, by }) => ({ ...record, at: at.toISOString(), by }));
 }
 
 /** Keeps a trace; one that is kept already is left as it is. */

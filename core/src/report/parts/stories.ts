@@ -3,13 +3,15 @@ import { expectLink, type LinkExpectation } from '../../continuity/expectation.j
 import { isMapReading } from '../../continuity/readings.js';
 import { percent } from '../../continuity/verdict-words.js';
 import { notCorrected } from '../../links/standing.js';
-import { formatCableLength } from '../../quantities/length.js';
+import { cableLengthFromM, cableLengthUnit, formatCableLength } from '../../quantities/length.js';
+import { EVENT_WORDS } from '../../reflectometry/event-words.js';
 import type { Block } from '../blocks.js';
 import { stageName } from '../link-row.js';
 import { linkStory } from '../link-story.js';
 import { namesOf, type Names } from '../names.js';
+import { tracePicture } from '../pictures/trace.js';
 import { wireMapPicture } from '../pictures/wire-map.js';
-import type { ReportData, ReportLink } from '../report-data.js';
+import type { ReportData, ReportLink, ReportTrace } from '../report-data.js';
 import { minuteOf } from '../times.js';
 
 /** Links that failed a test at some time. */
@@ -82,6 +84,7 @@ function story(detail: ReportLink, names: Names, expected: LinkExpectation | nul
     ...(isOpen && detail.diagnosis && tests.at(-1) !== first
       ? believed('What it can be, by all that was read since', detail.diagnosis.explanations)
       : []),
+    ...(detail.traces ?? []).flatMap((trace) => traced(trace, detail)),
     { type: 'text', tone: 'strong', text: 'What was done and read' },
     {
       type: 'table',
@@ -99,6 +102,56 @@ function story(detail: ReportLink, names: Names, expected: LinkExpectation | nul
     ...(last && last.diagnosis.result !== 'fail' && last !== first
       ? [{ type: 'text' as const, text: `At the end: ${last.diagnosis.headline}. ${last.diagnosis.detail}` }]
       : [{ type: 'text' as const, tone: 'caution' as const, text: 'No reading since has shown it mended.' }]),
+  ];
+}
+
+/** A trace with its fit, and what each of its events is and how sure that is. */
+function traced(trace: ReportTrace, { link, units }: ReportLink): Block[] {
+  const title = `Trace of ${trace.pair ? `pair ${trace.pair}` : 'the cable'} from the ${trace.end} end, ${trace.name}, ${minuteOf(trace.at)}`;
+  const taken = `Read with a velocity factor of ${trace.velocityFactor}; metres count from the ${trace.end} end.`;
+  if (trace.seen.length === 0)
+    return [{ type: 'text', text: `${title}: no launch can be seen in it, so nothing can be told from it.` }];
+  const length = (m: number): string => formatCableLength(m, units);
+  return [
+    { type: 'text', tone: 'strong', text: title },
+    {
+      type: 'picture',
+      title,
+      ...tracePicture(trace, title, {
+        lengthM: link.lengthM,
+        inUnits: (m) => cableLengthFromM(m, units),
+        unit: cableLengthUnit(units),
+      }),
+    },
+    { type: 'text', tone: 'quiet', text: taken },
+    ...(trace.unexplained
+      ? [
+          {
+            type: 'text' as const,
+            tone: 'caution' as const,
+            text: 'No chain of ours explains this trace: what its echoes are stays open.',
+          },
+        ]
+      : []),
+    ...(trace.events.length === 0
+      ? []
+      : [
+          {
+            type: 'table' as const,
+            columns: [
+              { name: 'At', share: 4, figures: true },
+              { name: '95 % interval', share: 4, figures: true },
+              { name: 'What', share: 8 },
+              { name: 'Share', share: 2, figures: true },
+            ],
+            rows: trace.events.map(({ kind, distanceM, u95M, probability }, n) => [
+              length(distanceM),
+              `± ${length(u95M)}`,
+              { text: EVENT_WORDS[kind], strong: n === trace.main },
+              percent(probability),
+            ]),
+          },
+        ]),
   ];
 }
 

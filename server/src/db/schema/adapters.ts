@@ -15,6 +15,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import { now } from './columns.js';
 import { crewMember } from './crew.js';
+import { job } from './jobs.js';
 
 // Adapters in their versions, what was built of them, and photos.
 
@@ -90,4 +91,22 @@ export const adapterPhoto = pgTable(
     jpegBase64: text('jpeg_base64').notNull(),
   },
   (t) => [index('photo_of_adapter').on(t.adapterId)],
+);
+
+/** Leads that go with a job when it is handed over. */
+export const jobAdapter = pgTable(
+  'job_adapter',
+  {
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => job.id),
+    adapterId: uuid('adapter_id')
+      .notNull()
+      .references(() => adapter.id),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+  },
+  (t) => [primaryKey({ columns: [t.jobId, t.adapterId] })],
 );

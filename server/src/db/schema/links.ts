@@ -1,4 +1,4 @@
-import type { TraceRecord, TraceTold } from '@near-spoke/contracts';
+import type { PhotoHead, TraceRecord, TraceTold } from '@near-spoke/contracts';
 import type { Diagnosis, Reading } from '@near-spoke/core';
 import type { JobSeal } from '@near-spoke/core/report';
 import { sql } from 'drizzle-orm';
@@ -179,6 +179,24 @@ export const reopening = pgTable('reopening', { ...recorded, reason: text('reaso
   index('reopening_of_link').on(t.linkId),
   check('reopening_reason_given', sql`${t.reason} <> ''`),
 ]);
+
+/** Something to know about a link, with a photo where one says more. */
+export const linkNote = pgTable(
+  'link_note',
+  {
+    ...recorded,
+    end: linkSide('end'),
+    words: text('words').notNull().default(''),
+    /** A JPEG without what a camera wrote into it, base64. */
+    jpegBase64: text('jpeg_base64'),
+    photo: jsonb('photo').$type<PhotoHead>(),
+  },
+  (t) => [
+    index('note_of_link').on(t.linkId),
+    check('note_says_something', sql`${t.words} <> '' OR ${t.jpegBase64} IS NOT NULL`),
+    check('note_photo_whole', sql`(${t.jpegBase64} IS NULL) = (${t.photo} IS NULL)`),
+  ],
+);
 
 /** Who accepted what was handed over of a job, and the seal over it as it then was. */
 export const signOff = pgTable(

@@ -12,6 +12,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { AdapterPhoto } from '@near-spoke/contracts';
 import { typedNumber, type AdapterEnd, type Room } from '@near-spoke/core';
 import { photoAddress } from '../api/api';
+import { asJpeg } from '../ui/as-jpeg';
 import { AdapterBench } from './adapter-bench';
 
 /** How a connector lies, its body, and the room it has. */
@@ -21,8 +22,6 @@ export interface RoomTold {
   room?: Room;
 }
 
-/** Longest side that a photo is kept with. */
-const PHOTO_PX = 1280;
 const SIDES = ['widthMm', 'heightMm', 'lengthMm'] as const;
 const SIDE_NAMES = { widthMm: 'wide', heightMm: 'high', lengthMm: 'long' } as const;
 type Typed = Record<(typeof SIDES)[number], string>;
@@ -167,16 +166,4 @@ export class EndRoom {
       this.words.set('');
     else this.photoWrong.set(this.bench.problem()?.detail ?? '');
   }
-}
-
-/** A picture made no larger than is needed, as base64 of a JPEG. */
-async function asJpeg(file: Blob): Promise<string> {
-  const picture = await createImageBitmap(file);
-  const scale = Math.min(1, PHOTO_PX / Math.max(picture.width, picture.height));
-  const canvas = document.createElement('canvas');
-  canvas.width = Math.round(picture.width * scale);
-  canvas.height = Math.round(picture.height * scale);
-  canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  picture.close();
-  return canvas.toDataURL('image/jpeg', 0.82).split(',')[1] ?? '';
 }

@@ -1,13 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import {
-  endpoints,
-  type AnswerOf,
-  type BodyOf,
-  type EndpointId,
-  type ParamsOf,
-  type Problem,
-} from '@near-spoke/contracts';
+import type { AnswerOf, BodyOf, EndpointId, ParamsOf, Problem } from '@near-spoke/contracts';
+import { ADDRESSES } from '@near-spoke/contracts/addresses';
 import type { ReportPartId } from '@near-spoke/core';
 import { catchError, from, mergeMap, throwError, type Observable } from 'rxjs';
 
@@ -38,7 +32,7 @@ export class Api {
   forgeryToken = '';
 
   call<K extends EndpointId>(id: K, given: Arguments<K>): Observable<AnswerOf<K>> {
-    const { method, path } = endpoints[id];
+    const { method, path } = ADDRESSES[id];
     const { params, body } = given as { params?: Record<string, string>; body?: unknown };
     const address = addressOf(path, params);
     const headers: Record<string, string> = this.forgeryToken
@@ -51,7 +45,7 @@ export class Api {
 
   /** Sends a file as it is. */
   upload<K extends 'takeArchive'>(id: K, file: Blob): Observable<AnswerOf<K>> {
-    const { method, path, upload } = endpoints[id];
+    const { method, path, upload } = ADDRESSES[id];
     const headers = { 'content-type': upload, 'x-near-spoke-token': this.forgeryToken };
     return this.http
       .request<AnswerOf<K>>(method.toUpperCase(), path, { body: file, headers })
@@ -60,7 +54,7 @@ export class Api {
 
   /** A file that the server makes of what it is sent. */
   file<K extends FileEndpoint>(id: K, given: Arguments<K>): Observable<Blob> {
-    const { method, path } = endpoints[id];
+    const { method, path } = ADDRESSES[id];
     const { params, body } = given as { params?: Record<string, string>; body?: unknown };
     const headers: Record<string, string> = this.forgeryToken
       ? { 'x-near-spoke-token': this.forgeryToken }
@@ -94,26 +88,26 @@ function addressOf(path: string, params: Record<string, string> = {}): string {
 
 /** The address of a file the server makes. */
 export const fileAddress = (id: 'handoverCsv' | 'handoverJson' | 'jobArchive', jobId: string): string =>
-  addressOf(endpoints[id].path, { jobId });
+  addressOf(ADDRESSES[id].path, { jobId });
 
 /** The address of a report of these parts, in their order. */
 export const reportAddress = (
   id: 'reportPdf' | 'reportHtml',
   jobId: string,
   parts: readonly ReportPartId[],
-): string => addressOf(endpoints[id].path, { jobId, parts: parts.join(',') });
+): string => addressOf(ADDRESSES[id].path, { jobId, parts: parts.join(',') });
 
 /** Where a report is shown to somebody without an account. */
 export const sharedAddress = (origin: string, token: string): string =>
-  `${origin}${addressOf(endpoints.sharedReport.path, { token })}`;
+  `${origin}${addressOf(ADDRESSES.sharedReport.path, { token })}`;
 
 /** The printed card of an end, as the kit has it now. */
 export const cardAddress = (linkId: string, side: 'near' | 'far'): string =>
-  addressOf(endpoints.cardPdf.path, { linkId, side });
+  addressOf(ADDRESSES.cardPdf.path, { linkId, side });
 
 /** The card that a recorded try was made by. */
 export const attemptCardAddress = (linkId: string, attemptId: string): string =>
-  addressOf(endpoints.attemptCardPdf.path, { linkId, attemptId });
+  addressOf(ADDRESSES.attemptCardPdf.path, { linkId, attemptId });
 
 /** A file of one version of an adapter. */
 export const adapterFileAddress = (
@@ -121,12 +115,15 @@ export const adapterFileAddress = (
   adapterId: string,
   version: number,
   scale = 2,
-): string => addressOf(endpoints[id].path, { adapterId, version: String(version), scale: String(scale) });
+): string => addressOf(ADDRESSES[id].path, { adapterId, version: String(version), scale: String(scale) });
 
 export const photoAddress = (adapterId: string, photoId: string): string =>
-  addressOf(endpoints.adapterPhoto.path, { adapterId, photoId });
+  addressOf(ADDRESSES.adapterPhoto.path, { adapterId, photoId });
 
-export const kitFileAddress = endpoints.exportKit.path;
+export const notePhotoAddress = (linkId: string, noteId: string): string =>
+  addressOf(ADDRESSES.notePhoto.path, { linkId, noteId });
+
+export const kitFileAddress = ADDRESSES.exportKit.path;
 
 function asProblem(error: unknown): Problem {
   if (!(error instanceof HttpErrorResponse) || error.status === 0) return UNREACHED;

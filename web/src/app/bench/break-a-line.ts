@@ -25,10 +25,11 @@ import {
   type LineFault,
   type LineFaultKind,
   type Load,
+  traceSettingOf,
+  EVENT_WORDS,
 } from '@near-spoke/core';
 import { TracePlot, type SnapAsked } from '../drawing/trace-plot';
-import { axisOf, KIND_WORDS, metres, plotTrace } from '../locate/plotted';
-import { traceSettingOf } from '../locate/trace-setting';
+import { axisOf, metres, plotTrace } from '../locate/plotted';
 import { readInWorker, type SimulatedBench, type TraceAnswer, type Tracing } from '../locate/tracing';
 
 const KINDS = Object.entries(LINE_FAULTS).map(([id, { name, words }]) => ({
@@ -109,7 +110,7 @@ export class BreakALine {
   readonly cables = input.required<readonly CableType[]>();
   protected readonly kinds = KINDS;
   protected readonly loads = LOADS;
-  protected readonly words = KIND_WORDS;
+  protected readonly words = EVENT_WORDS;
   protected readonly metres = metres;
   protected readonly cableId = signal('');
   protected readonly cable = computed(

@@ -31,12 +31,13 @@ import {
   type CableType,
   type KnownPiece,
   type Velocity,
+  LEAD_TAPED_M,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { DelayPlot } from '../drawing/delay-plot';
 import { ProblemNote } from '../drawing/problem-note';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
-import { BY_EYE, LEAD_TAPED_M, TRACE_FIELDS } from '../locate/trace-setting';
+import { BY_EYE, TRACE_FIELDS } from '../locate/trace-setting';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
 import { sessionFeature } from '../session/session.state';
 

@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import { jobOfPage } from '../jobs/job-of-page';
 import { sessionFeature } from '../session/session.state';
 import { Acceptance } from './acceptance';
+import { JobLeads } from './job-leads';
 import { JobLog } from './job-log';
 import { ReadyLinks } from './ready-links';
 import { ReportChoice } from './report-choice';
@@ -18,6 +19,7 @@ import { SharedWith } from './shared-with';
     MatProgressBarModule,
     MatTabsModule,
     Acceptance,
+    JobLeads,
     JobLog,
     ReadyLinks,
     ReportChoice,

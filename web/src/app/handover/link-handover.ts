@@ -20,13 +20,14 @@ import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
 import { Keys } from '../keys/keys';
 import { LinkFacts } from '../link/link-facts';
+import { LinkNotes } from '../link/link-notes';
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { sessionFeature } from '../session/session.state';
 
 /** What is handed over with a link: the proof, what it rests on, and its whole story. */
 @Component({
   selector: 'ns-link-handover',
-  imports: [DatePipe, RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, StageGlyph],
+  imports: [DatePipe, RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, LinkNotes, StageGlyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="rooms">
@@ -114,6 +115,7 @@ import { sessionFeature } from '../session/session.state';
           }
         </ol>
       </section>
+      <ns-link-notes class="sheet notes" role="region" aria-labelledby="notes-title" />
     </div>
   `,
   styles: `
@@ -127,6 +129,10 @@ import { sessionFeature } from '../session/session.state';
       display: grid;
       gap: 12px;
       align-content: start;
+    }
+    .notes {
+      grid-column: 1 / -1;
+      padding: 18px 20px;
     }
     .reopen {
       display: grid;

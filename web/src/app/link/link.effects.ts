@@ -154,6 +154,17 @@ export const takeHandoverBack = createEffect(
   { functional: true },
 );
 
+export const recordNote = createEffect(
+  (actions = inject(Actions), api = inject(Api)) =>
+    actions.pipe(
+      ofType(LinkEvents.noteMade),
+      exhaustMap(({ linkId, note }) =>
+        api.call('addNote', { params: { linkId }, body: note }).pipe(kept('note')),
+      ),
+    ),
+  { functional: true },
+);
+
 /** The job's list hears of every change to one of its links. */
 export const tellTheList = createEffect(
   (actions = inject(Actions)) =>

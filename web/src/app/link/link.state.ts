@@ -3,6 +3,7 @@ import type {
   LinkChange,
   LinkDetail,
   NewCableWork,
+  NewLinkNote,
   NewTermination,
   NewTest,
   Problem,
@@ -28,9 +29,10 @@ export const LinkEvents = createActionGroup({
     'Reading Taken': props<{ linkId: string; test: NewTest }>(),
     'Handover Given': props<{ linkId: string; id: string }>(),
     'Handover Taken Back': props<{ linkId: string; id: string; reason: string }>(),
+    'Note Made': props<{ linkId: string; note: NewLinkNote }>(),
     'Record Kept': props<{
       detail: LinkDetail;
-      what: 'termination' | 'cable' | 'test' | 'handover' | 'reopening' | 'plan';
+      what: 'termination' | 'cable' | 'test' | 'handover' | 'reopening' | 'note' | 'plan';
     }>(),
     'Request Failed': props<{ problem: Problem }>(),
     'Problem Read': emptyProps(),
@@ -48,7 +50,7 @@ interface State {
   reading: boolean;
   problem: Problem | null;
   /** What was recorded last, for saying so. */
-  kept: 'termination' | 'cable' | 'test' | 'handover' | 'reopening' | 'plan' | null;
+  kept: 'termination' | 'cable' | 'test' | 'handover' | 'reopening' | 'note' | 'plan' | null;
   unplugged: boolean;
   coloursSeen: TakenReading | null;
 }
@@ -90,6 +92,7 @@ export const linkFeature = createFeature({
       LinkEvents.readingTaken,
       LinkEvents.handoverGiven,
       LinkEvents.handoverTakenBack,
+      LinkEvents.noteMade,
       asked,
     ),
     on(LinkEvents.readingAsked, LinkEvents.coloursAsked, (state): State => ({

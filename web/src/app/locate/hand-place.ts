@@ -22,8 +22,8 @@ import {
   type EchoReading,
   type LinkEnd,
   type TypedQuantity,
+  LEAD_TAPED_M,
 } from '@near-spoke/core';
-import { LEAD_TAPED_M } from './trace-setting';
 
 /** A place that was worked out from figures somebody read, with the sum that gave it. */
 export interface HandPlace {

@@ -29,6 +29,7 @@ import {
   type LinkEnd,
   type Reading,
   type TraceFileOptions,
+  EVENT_WORDS,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { problemOf } from '../api/api';
@@ -45,7 +46,7 @@ import { BenchOscilloscope } from './bench-oscilloscope';
 import { ByHand } from './by-hand';
 import { asHandReading, type HandPlace } from './hand-place';
 import { Locating } from './locating';
-import { axisOf, KIND_WORDS, metres, plotTrace } from './plotted';
+import { axisOf, metres, plotTrace } from './plotted';
 import { TRACE_FIELDS } from './trace-setting';
 
 /** How a change is called. */
@@ -76,7 +77,7 @@ export class LocateRoom {
   protected readonly bench = inject(BenchOscilloscope);
   private readonly reels = inject(ReelsStore);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
-  protected readonly words = KIND_WORDS;
+  protected readonly words = EVENT_WORDS;
   protected readonly changeWords = CHANGE_WORDS;
   protected readonly metres = metres;
   protected readonly detail = computed(
@@ -168,7 +169,7 @@ export class LocateRoom {
     if (!reading && this.locating.progress()) return 'Reading the trace';
     if (!reading) return this.locating.trouble() ? 'The trace could not be read' : 'No trace yet';
     if (!main) return 'Matched end, or beyond sight';
-    const kind = KIND_WORDS[main.kind];
+    const kind = EVENT_WORDS[main.kind];
     return `${kind[0]?.toUpperCase() ?? ''}${kind.slice(1)} at ${metres(main.distanceM)} m`;
   });
 

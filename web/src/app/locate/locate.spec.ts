@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { impedanceProfile, readTrace, type LineFault } from '@near-spoke/core';
+import { impedanceProfile, readTrace, type LineFault, traceSettingOf } from '@near-spoke/core';
 import { DelayPlot } from '../drawing/delay-plot';
 import { ReelPicture } from '../drawing/reel-picture';
 import { SightPlot } from '../drawing/sight-plot';
@@ -8,7 +8,6 @@ import { TracePlot, type SnapAsked } from '../drawing/trace-plot';
 import { shippedCable, someTold, someTrace } from '../testing/traces';
 import { answered } from './answered';
 import { axisOf, metres, plotTrace } from './plotted';
-import { traceSettingOf } from './trace-setting';
 import type { TraceAnswer } from './tracing';
 
 const cable = shippedCable('rg6');

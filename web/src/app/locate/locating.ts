@@ -15,12 +15,12 @@ import {
   type TraceSetting,
   type Understood,
   NORMAL_95,
+  traceSettingOf,
 } from '@near-spoke/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { LinkFacts } from '../link/link-facts';
 import type { HandPlace } from './hand-place';
-import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
 /** A planned length is good to this share, as a deviation. */

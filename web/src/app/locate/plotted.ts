@@ -1,24 +1,10 @@
 import type { TraceTold } from '@near-spoke/contracts';
-import { echoDistanceM, roundTripS, type TraceEvent } from '@near-spoke/core';
+import { echoDistanceM, EVENT_WORDS, roundTripS } from '@near-spoke/core';
 import type { PlottedTrace } from '../drawing/trace-chart';
 import type { TraceAnswer } from './tracing';
 
 /** Metres to the decimetre, without a minus before nought. */
 export const metres = (value: number): string => (Math.abs(value) < 0.05 ? 0 : value).toFixed(1);
-
-/** What an event is called. */
-export const KIND_WORDS: Readonly<Record<TraceEvent['kind'], string>> = {
-  open: 'open',
-  short: 'short',
-  'series-resistance': 'resistance in the way',
-  'wet-or-shunt': 'wet, or a path across',
-  'low-section': 'wet or crushed stretch',
-  'high-section': 'split or pulled apart',
-  joint: 'joint',
-  stub: 'branch',
-  'matched-end': 'matched end',
-  ghost: 'ghost',
-};
 
 /** Where times on a trace lie along the line, from its near end. */
 export interface TraceAxis {
@@ -88,7 +74,8 @@ export function plotTrace(
           u95M: event.u95M,
           main: n === reading.main,
           ghost: event.kind === 'ghost',
-          label: event.kind === 'ghost' ? 'ghost' : `${KIND_WORDS[event.kind]}, ${metres(event.distanceM)} m`,
+          label:
+            event.kind === 'ghost' ? 'ghost' : `${EVENT_WORDS[event.kind]}, ${metres(event.distanceM)} m`,
         }))
       : [],
   };

@@ -1,3 +1,4 @@
+import { traceSettingOf } from '@near-spoke/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -19,7 +20,6 @@ import { problemOf } from '../api/api';
 import { answered, NO_INTERVAL } from './answered';
 import { BenchOscilloscope, type ClippedLine } from './bench-oscilloscope';
 import { TimesFields } from './times-fields';
-import { traceSettingOf } from './trace-setting';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
 /** A trace that was read, with its name. */

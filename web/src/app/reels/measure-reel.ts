@@ -13,9 +13,10 @@ import {
   type CursorReading,
   type KnownVelocity,
   type TraceEvent,
+  LEAD_TAPED_M,
 } from '@near-spoke/core';
 import { TraceIntake, type ReadTrace } from '../locate/trace-intake';
-import { BY_EYE, LEAD_TAPED_M, TRACE_FIELDS } from '../locate/trace-setting';
+import { BY_EYE, TRACE_FIELDS } from '../locate/trace-setting';
 import { velocityWords, type StandingReel } from './reels-store';
 
 /** A length on a reel, as it was measured. */

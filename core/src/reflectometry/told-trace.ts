@@ -1,0 +1,41 @@
+import type { CableType, LossPoint } from '../cabling/cable-types.js';
+import { NORMAL_95 } from '../chance/normal.js';
+import type { FarEnd } from './chain/explain-by-chain.js';
+import { lineOf, lossThrough, UNKNOWN_LOSS } from './cable-loss.js';
+import type { LineFigures } from './line.js';
+import type { TraceSetting } from './read-trace.js';
+
+/** What a person told of a kept trace. */
+export interface ToldOfTrace {
+  velocityFactor: number;
+  /** Half width of its 95 % interval. */
+  velocityU95: number;
+  impedanceOhm: number;
+  leadM: number;
+  leadVelocityFactor: number;
+  shape: 'pulse' | 'step' | null;
+  loss?: readonly LossPoint[] | undefined;
+  farEnd?: FarEnd | undefined;
+}
+
+/** A lead is taped to this, as a deviation. */
+export const LEAD_TAPED_M = 0.005;
+
+/** The line of a cable with what was told of it; a loss that was told stands before what is typical. */
+function lineTold(cable: CableType | null, { impedanceOhm, velocityFactor, loss }: ToldOfTrace): LineFigures {
+  if (cable) return lineOf(cable, { impedanceOhm, velocityFactor, loss });
+  const bare = { impedanceOhm, velocityFactor, ...UNKNOWN_LOSS };
+  return loss ? { ...bare, ...lossThrough(loss, bare) } : bare;
+}
+
+/** What a kept trace is read with, from what a person told of it. */
+export function traceSettingOf(cable: CableType | null, told: ToldOfTrace): TraceSetting {
+  return {
+    line: lineTold(cable, told),
+    velocityDeviation: told.velocityU95 / NORMAL_95,
+    lossKnown: told.loss ? 'measured' : cable !== null,
+    farEnd: told.farEnd,
+    lead: { lengthM: told.leadM, velocityFactor: told.leadVelocityFactor, deviationM: LEAD_TAPED_M },
+    ...(told.shape ? { shape: told.shape } : {}),
+  };
+}
