@@ -141,7 +141,7 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await expect(page.getByLabel('Label at the outlet')).toBeVisible();
       await clean(page, 'testing round');
       await page.getByRole('button', { name: 'Bring readings in from a table' }).click();
-      await page.getByLabel(/A CSV file/).setInputFiles({
+      await page.getByLabel(/A CSV or XLSX file/).setInputFiles({
         name: 'readings.csv',
         mimeType: 'text/csv',
         buffer: Buffer.from('label,1,2\nnowhere,1,2\n'),

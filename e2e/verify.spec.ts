@@ -41,7 +41,7 @@ test.describe('many links, one observation at a time', () => {
       'P1-08,2,1,3,4,5,6,7,8',
       'P1-88,1,2,3,4,5,6,7,8',
     ].join('\r\n');
-    await page.getByLabel(/A CSV file/).setInputFiles({
+    await page.getByLabel(/A CSV or XLSX file/).setInputFiles({
       name: 'round.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(csv),

@@ -212,6 +212,20 @@ export const historyFile = z.strictObject({
         instrument: instrumentClass,
         end: linkEnd.default('near'),
       }),
+      z.strictObject({
+        what: z.literal('noted'),
+        id: uuid,
+        linkId: uuid,
+        at: timestamp,
+        by: uuid,
+        end: linkEnd.nullable().default(null),
+        words: z.string(),
+        /** A file in the demo's photos. */
+        photo: z
+          .string()
+          .regex(/^[\w-]+\.jpg$/)
+          .optional(),
+      }),
       z.strictObject({ what: z.literal('handed-over'), id: uuid, linkId: uuid, at: timestamp, by: uuid }),
     ]),
   ),

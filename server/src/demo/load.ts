@@ -7,6 +7,7 @@ import type { Database, Sql } from '../db/open.js';
 import { crewMember, job, setting } from '../db/schema.js';
 import type { InstrumentClient } from '../instruments/client.js';
 import { insertLinks } from '../links/plan.js';
+import { recordNote } from '../links/notes.js';
 import { recordHandover, recordTermination, recordTest } from '../links/record.js';
 import { readLink } from '../links/store.js';
 import { demoAdapters, keepDemoAdapters } from './adapters.js';
@@ -47,7 +48,7 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
       await tx.insert(job).values({ ...file.job, createdAt: at, updatedAt: at, updatedBy: lead });
       await insertLinks(tx, file.job.id, file.links, lead);
     }
-    for (const event of history.events) await replay(tx, instruments, event);
+    for (const event of history.events) await replay(tx, instruments, event, folder);
     for (const trace of traces) await takeDemoTrace(tx, trace);
     await enterDemoReels(tx, reels);
     await keepDemoAdapters(tx, adapters, (name) => json(folder, name));
@@ -60,9 +61,19 @@ export const isDemo = async (db: Database): Promise<boolean> =>
 
 type DemoEvent = HistoryFile['events'][number];
 
-async function replay(tx: Sql, instruments: InstrumentClient, event: DemoEvent): Promise<void> {
+async function replay(
+  tx: Sql,
+  instruments: InstrumentClient,
+  event: DemoEvent,
+  folder: string,
+): Promise<void> {
   const by = { crewId: event.by, at: new Date(event.at) };
   if (event.what === 'handed-over') return recordHandover(tx, event.linkId, event.id, by);
+  if (event.what === 'noted') {
+    const { id, end, words, photo } = event;
+    const jpeg = photo ? readFileSync(join(folder, 'photos', photo)).toString('base64') : null;
+    return recordNote(tx, event.linkId, { id, end, words, jpeg }, by);
+  }
   if (event.what === 'terminated') {
     const link = await readLink(tx, event.linkId);
     const connectorTypeId = link[event.side].connectorId;

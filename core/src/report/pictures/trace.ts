@@ -60,14 +60,14 @@ export function tracePicture(
     curve(model, { stroke: PAPER.accent, 'stroke-width': 0.45, 'stroke-dasharray': '2 1.2' }),
     ...shown.map((event, at) => {
       const isMain = events[main ?? -1] === event;
-      const right = x(event.distanceM) > FIELD.right - 40;
+      const right = x(event.distanceM) > FIELD.right - 52;
       const colour = isMain ? PAPER.wrong : PAPER.second;
       return [
         line(x(event.distanceM), FIELD.top - 1, x(event.distanceM), FIELD.bottom, {
           stroke: colour,
           'stroke-width': isMain ? 0.4 : 0.2,
         }),
-        words(fitted(`${EVENT_WORDS[event.kind]}, ${inUnits(event.distanceM).toFixed(1)} ${unit}`, 40, 2.6), {
+        words(fitted(`${EVENT_WORDS[event.kind]}, ${inUnits(event.distanceM).toFixed(1)} ${unit}`, 64, 2.6), {
           x: x(event.distanceM) + (right ? -0.8 : 0.8),
           y: 2.6 + (at % 3) * 2.9,
           'text-anchor': right ? 'end' : 'start',

@@ -10,13 +10,14 @@ import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
 import { AdapterBench } from './adapter-bench';
+import { SaveTable } from '../ui/save-table';
 
 const LARGEST_BYTES = 1_000_000;
 
 /** Every adapter of the crew, a new one, or one from a file. */
 @Component({
   selector: 'ns-adapters-page',
-  imports: [DatePipe, MatButtonModule, RouterLink, BenchKinds, ProblemNote],
+  imports: [DatePipe, MatButtonModule, RouterLink, BenchKinds, ProblemNote, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './adapters-page.html',
   styleUrl: './adapters-page.scss',

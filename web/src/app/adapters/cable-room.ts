@@ -16,11 +16,12 @@ import { Store } from '@ngrx/store';
 import { codeOf, paintOf } from '../drawing/wire';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { RibbonLay } from './ribbon-lay';
+import { SaveTable } from '../ui/save-table';
 
 /** The cable that the lead is made of: its conductors with the colour of each half, and which signal goes through which. */
 @Component({
   selector: 'ns-cable-room',
-  imports: [MatButtonModule, RibbonLay],
+  imports: [MatButtonModule, RibbonLay, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './cable-room.html',
   styleUrl: './cable-room.scss',

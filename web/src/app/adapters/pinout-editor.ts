@@ -37,6 +37,7 @@ import { PinoutAsDrawn } from './pinout-as-drawn';
 import { EndRoom, type RoomTold } from './end-room';
 import { AdapterBench } from './adapter-bench';
 import { SHEET_FACES } from './sheet-faces';
+import { SaveTable } from '../ui/save-table';
 
 /** A pin while it is typed: what it does may not be said yet, figures are text. */
 export interface PinDraft {
@@ -93,6 +94,7 @@ const isSupply = (kind: PinKind | ''): boolean => kind === 'supply-in' || kind =
     OwnLevels,
     PastePinout,
     PinoutAsDrawn,
+    SaveTable,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './pinout-editor.html',

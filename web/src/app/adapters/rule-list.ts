@@ -9,6 +9,7 @@ import {
   type SuggestedJoin,
   type WorkedUpAdapter,
 } from '@near-spoke/core';
+import { SaveTable } from '../ui/save-table';
 
 const GLYPHS = { wrong: '▲', unsure: '◐', note: '·' } as const;
 const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
@@ -16,7 +17,7 @@ const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
 /** What the signals suggest and what the rules say; each finding shows its contacts, and mends itself where only one way is right. */
 @Component({
   selector: 'ns-rule-list',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (suggested().length > 0 && editable()) {
@@ -81,7 +82,7 @@ const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
           <summary>
             Margins of {{ margins.length }} {{ margins.length === 1 ? 'signal' : 'signals' }}, V
           </summary>
-          <table>
+          <table #saved>
             <thead>
               <tr>
                 <th>From, to</th>
@@ -104,6 +105,7 @@ const NAMES = { wrong: 'Wrong', unsure: 'Unsure', note: 'Note' } as const;
               }
             </tbody>
           </table>
+          <ns-save-table [table]="saved" name="Level margins" />
         </details>
       }
     }

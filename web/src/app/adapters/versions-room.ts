@@ -5,11 +5,12 @@ import type { AdapterRecord, AdapterVersion } from '@near-spoke/contracts';
 import { compareDesigns, type AdapterDesign } from '@near-spoke/core';
 import { adapterFileAddress } from '../api/api';
 import { AdapterBench } from './adapter-bench';
+import { SaveTable } from '../ui/save-table';
 
 /** Every version of an adapter, and what one has otherwise than what lies on the bench now. */
 @Component({
   selector: 'ns-versions-room',
-  imports: [DatePipe, MatButtonModule],
+  imports: [DatePipe, MatButtonModule, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="sheet">
@@ -37,7 +38,7 @@ import { AdapterBench } from './adapter-bench';
         @if (changes().length === 0) {
           <p>Nothing is different.</p>
         } @else {
-          <table>
+          <table #saved>
             <thead>
               <tr>
                 <th>Where</th>
@@ -57,6 +58,7 @@ import { AdapterBench } from './adapter-bench';
               }
             </tbody>
           </table>
+          <ns-save-table [table]="saved" name="Differences" />
           @if (editable()) {
             <button matButton="outlined" (click)="taken.emit(old.design)">
               Put version {{ old.version }} back on the bench

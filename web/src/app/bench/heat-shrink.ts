@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/core';
 import { chooseShrink, typedNumber, type ShrinkChoice } from '@near-spoke/core';
+import { SaveTable } from '../ui/save-table';
 
 /** Which tube passes over the biggest thing and grips the smallest, and how much to cut. */
 @Component({
   selector: 'ns-heat-shrink',
+  imports: [SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Heat-shrink for a joint</h2>
@@ -25,7 +27,7 @@ import { chooseShrink, typedNumber, type ShrinkChoice } from '@near-spoke/core';
       } @else if (answer().choices.length === 0) {
         <p>No tube does both: shrink a second one inside, or wind self-amalgamating tape first.</p>
       } @else {
-        <table>
+        <table #saved>
           <thead>
             <tr>
               <th scope="col">Tube</th>
@@ -45,6 +47,7 @@ import { chooseShrink, typedNumber, type ShrinkChoice } from '@near-spoke/core';
             }
           </tbody>
         </table>
+        <ns-save-table [table]="saved" name="Tubes" />
       }
     </div>
     <p class="small quiet">

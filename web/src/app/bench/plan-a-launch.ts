@@ -14,6 +14,7 @@ import {
 } from '@near-spoke/core';
 import { SightPlot } from '../drawing/sight-plot';
 import { ReelsStore, velocityWords } from '../reels/reels-store';
+import { SaveTable } from '../ui/save-table';
 
 /** What is looked for, as the reflection it makes at the far end. */
 const LOOKED_FOR = [
@@ -41,7 +42,7 @@ type BenchField = (typeof BENCH)[number]['id'];
 /** How to set generator and oscilloscope before measuring, and what that will show. */
 @Component({
   selector: 'ns-plan-a-launch',
-  imports: [DecimalPipe, SightPlot],
+  imports: [DecimalPipe, SightPlot, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="cols">
@@ -137,7 +138,7 @@ type BenchField = (typeof BENCH)[number]['id'];
       </section>
       <section class="sheet pad" aria-labelledby="match-title">
         <h3 id="match-title">Resistors that match</h3>
-        <table>
+        <table #saved>
           <thead>
             <tr>
               <th scope="col">Line</th>
@@ -155,6 +156,7 @@ type BenchField = (typeof BENCH)[number]['id'];
             }
           </tbody>
         </table>
+        <ns-save-table [table]="saved" name="Resistors that match" />
         <p class="small quiet">
           Of the E12 series, alone or two side by side (∥). What closes a line goes across its far end: then
           only what is on the way reflects. What goes in series with a 50 ohm generator keeps it from sending

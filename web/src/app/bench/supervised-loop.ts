@@ -10,6 +10,7 @@ import {
   type LoopState,
   type SupervisedLoop,
 } from '@near-spoke/core';
+import { SaveTable } from '../ui/save-table';
 
 const FIELDS = [
   { id: 'end', name: 'Resistor at the end', quantity: 'resistance', usual: '4.7 kohm', when: 1 },
@@ -31,6 +32,7 @@ const meant = (loop: SupervisedLoop, ohm: number): Meaning => ({
 /** What a meter must read on an alarm, fire or access loop in each state, and what a reading can mean. */
 @Component({
   selector: 'ns-supervised-loop',
+  imports: [SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2>Meter a supervised loop</h2>
@@ -78,7 +80,7 @@ const meant = (loop: SupervisedLoop, ohm: number): Meaning => ({
       <p class="wrong small" role="alert">{{ trouble() }}</p>
     }
     @if (answer(); as answer) {
-      <table>
+      <table #saved>
         <caption class="visually-hidden">
           What a meter reads in each state
         </caption>
@@ -95,6 +97,7 @@ const meant = (loop: SupervisedLoop, ohm: number): Meaning => ({
           }
         </tbody>
       </table>
+      <ns-save-table [table]="saved" name="Loop states" />
       <div role="status">
         @if (now(); as now) {
           <p>

@@ -21,13 +21,14 @@ import { Api, problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { SaveTable } from '../ui/save-table';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
 /** First-pass rate and what goes wrong, of a job and of the crew, each with what it rests on. */
 @Component({
   selector: 'ns-figures-page',
-  imports: [MatProgressBarModule, ProblemNote],
+  imports: [MatProgressBarModule, ProblemNote, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './figures-page.html',
   styleUrl: './figures-page.scss',

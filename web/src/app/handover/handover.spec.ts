@@ -323,6 +323,34 @@ describe('a job’s handover', () => {
     expect(room.text('ns-shared-with > ul')).toContain('taken back 6 Nov 2026');
   });
 
+  it('names the leads that go with it, how many of them are proved, and takes one out again', async () => {
+    const lead = { adapterId: 'a1', name: 'Gangway tail', version: 2, built: 3, proved: 2 };
+    const all = [
+      { id: 'a1', name: 'Gangway tail' },
+      { id: 'a2', name: 'Logger lead' },
+    ];
+    let going = [lead];
+    const { room, server, tab } = await show({
+      listAdapters: () => all,
+      listJobLeads: () => going,
+      addJobLead: () => (going = [...going, { ...lead, adapterId: 'a2', name: 'Logger lead', built: 0 }]),
+      removeJobLead: ({ params }) =>
+        (going = going.filter(({ adapterId }) => adapterId !== params?.['adapterId'])),
+    });
+    await tab('Adapters');
+    expect(room.text('ns-job-leads > ul')).toContain('Gangway tail version 2, 2 of 3 proved');
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: 'It goes with the job' }))).click();
+    await room.settled();
+    expect(server.sent('addJobLead')[0]?.body).toEqual({ adapterId: 'a2' });
+    expect(room.text('ns-job-leads > ul')).toContain('Logger lead version 2, none built yet');
+    expect(room.page.querySelector('ns-job-leads .add')).toBeNull();
+    const [out] = await room.loader.getAllHarnesses(MatButtonHarness.with({ text: 'Leave it here' }));
+    await out?.click();
+    await room.settled();
+    expect(server.sent('removeJobLead')[0]?.params).toEqual(jasmine.objectContaining({ adapterId: 'a1' }));
+    expect(room.text('ns-job-leads > ul')).not.toContain('Gangway tail');
+  });
+
   it('checks a report: what is no report, of another job, or changed is said', async () => {
     const { room, tab } = await show({ jobSeal: () => ({ job: {}, links: [], digest: '' }) });
     await tab('Check a report');

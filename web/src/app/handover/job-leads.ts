@@ -24,8 +24,8 @@ import { Asking } from '../ui/asking';
       @for (lead of leads(); track lead.adapterId) {
         <li>
           <span
-            ><a [routerLink]="['/adapters', lead.adapterId]">{{ lead.name }}</a>
-            <span class="small quiet">version {{ lead.version }}, {{ proofOf(lead) }}</span></span
+            ><a [routerLink]="['/bench/adapters', lead.adapterId]">{{ lead.name }}</a
+            >&ngsp; <span class="small quiet">version {{ lead.version }}, {{ proofOf(lead) }}</span></span
           >
           @if (mayWork()) {
             <button
@@ -60,7 +60,7 @@ import { Asking } from '../ui/asking';
   `,
   styleUrl: './side.scss',
   styles: `
-    li,
+    :host > ul > li,
     .add {
       display: flex;
       flex-wrap: wrap;

@@ -8,10 +8,14 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import { REPORT_PARTS, reportParts, type ReportPartId } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
-import { Api, fileAddress, reportAddress } from '../api/api';
+import { from } from 'rxjs';
+import { Api, ApiProblem, fileAddress, reportAddress } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { sessionFeature } from '../session/session.state';
 import { Asking } from '../ui/asking';
+import { saveFile } from '../ui/save-file';
+import { xlsxOf } from '../ui/save-table';
+import { readTableFile } from '../ui/table-file';
 
 interface Part {
   id: ReportPartId;
@@ -67,6 +71,11 @@ export class ReportChoice {
     };
   });
 
+  /** The handover table as a workbook. */
+  protected saveTable(): void {
+    this.asking.ask(from(handoverTable(this.files().csv)), (table) => saveFile('handover.xlsx', table));
+  }
+
   protected take(id: ReportPartId, taken: boolean): void {
     this.parts.update((parts) => parts.map((part) => (part.id === id ? { ...part, taken } : part)));
   }
@@ -109,4 +118,19 @@ export class ReportChoice {
       this.kept.reload();
     });
   }
+}
+
+async function handoverTable(address: string): Promise<Blob> {
+  const answer = await fetch(address);
+  const file = new File([await answer.blob()], 'handover.csv');
+  const { rows, trouble } = await readTableFile(file);
+  const [head, ...data] = (rows ?? []).filter((row) => row.length > 1);
+  if (!answer.ok || !head)
+    throw new ApiProblem({
+      type: 'about:blank',
+      title: 'No table',
+      status: answer.status,
+      detail: trouble || 'The table could not be read. Try again.',
+    });
+  return xlsxOf({ head, rows: data }, 'Handover');
 }

@@ -13,6 +13,7 @@ import type { Link } from '@near-spoke/contracts';
 import { formatCableLength, type UnitSystem } from '@near-spoke/core';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { ROOM_OF_STAGE } from './rooms';
+import { SaveTable } from '../ui/save-table';
 
 type Column = 'stage' | 'label' | 'far' | 'cable' | 'length' | 'standing';
 const STAGE_ORDER = ['failed', 'both-ends', 'one-end', 'planned', 'proved', 'handed-over'];
@@ -20,10 +21,10 @@ const STAGE_ORDER = ['failed', 'both-ends', 'one-end', 'planned', 'proved', 'han
 /** The links of a job as a table: sortable, each row opening the room where its next work is. */
 @Component({
   selector: 'ns-link-table',
-  imports: [RouterLink, StageGlyph],
+  imports: [RouterLink, StageGlyph, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <table>
+    <table #saved>
       <caption class="visually-hidden">
         Links,
         {{
@@ -68,6 +69,7 @@ const STAGE_ORDER = ['failed', 'both-ends', 'one-end', 'planned', 'proved', 'han
         }
       </tbody>
     </table>
+    <ns-save-table [table]="saved" name="Links" />
   `,
   styleUrl: './link-table.scss',
   host: { '(keydown.arrowdown)': 'move($event, 1)', '(keydown.arrowup)': 'move($event, -1)' },

@@ -35,6 +35,7 @@ import { KitShelf, type KindedSheet } from './kit-shelf';
 import { SheetForm } from './sheet-form';
 import { SheetPreview } from './sheet-preview';
 import { ToolSizes } from './tool-sizes';
+import { SaveTable } from '../ui/save-table';
 
 const KINDS: readonly KitKind[] = ['connector', 'cable', 'tool'];
 const SCHEMAS = { cable: cableType, connector: connectorType, tool: toolType } as const;
@@ -59,6 +60,7 @@ interface Draft {
     CableSection,
     KitKinds,
     ToolSizes,
+    SaveTable,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './kit-page.html',

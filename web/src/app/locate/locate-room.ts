@@ -48,6 +48,7 @@ import { asHandReading, type HandPlace } from './hand-place';
 import { Locating } from './locating';
 import { axisOf, metres, plotTrace } from './plotted';
 import { TRACE_FIELDS } from './trace-setting';
+import { SaveTable } from '../ui/save-table';
 
 /** How a change is called. */
 const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
@@ -64,6 +65,7 @@ const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
     ByHand,
     ProblemNote,
     TracePlot,
+    SaveTable,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './locate-room.html',

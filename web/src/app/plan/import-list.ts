@@ -22,9 +22,11 @@ import {
 } from '@near-spoke/core';
 import { Actions, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { parse } from 'papaparse';
+import { parse, unparse } from 'papaparse';
 import { ProblemNote } from '../drawing/problem-note';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { readTableFile } from '../ui/table-file';
+import { SaveTable } from '../ui/save-table';
 
 /** Links that go to the server at once. */
 const MOST_LINKS = 1000;
@@ -54,6 +56,7 @@ const FIELD_NAMES: Readonly<Record<ListField, string>> = {
     MatInputModule,
     MatSelectModule,
     ProblemNote,
+    SaveTable,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-list.html',
@@ -70,6 +73,8 @@ export class ImportList {
   protected readonly connectors = this.data.kit.connectors.filter(endsALink);
 
   protected readonly text = signal('');
+  /** Why the file that was chosen could not be read. */
+  private readonly unread = signal('');
   protected readonly tooLong = computed(() => this.text().length > MOST_TEXT);
   protected readonly rows = computed((): string[][] =>
     this.text().trim() === '' || this.tooLong()
@@ -135,6 +140,7 @@ export class ImportList {
   /** Why nothing can be added yet; empty when it can. */
   protected readonly waits = computed(() => {
     const { links, problems } = this.read();
+    if (this.unread() !== '') return this.unread();
     if (this.tooLong()) return 'Over 5 MB: paste a part of it.';
     if (this.rows().length === 0) return 'Paste cells, or choose a file.';
     if (this.columns().label === undefined) return 'Say which column holds the label.';
@@ -156,11 +162,15 @@ export class ImportList {
   protected paste(text: string): void {
     this.text.set(text);
     this.told.set(null);
+    this.unread.set('');
   }
 
   protected async open(files: FileList | null): Promise<void> {
     const file = files?.[0];
-    if (file) this.paste(file.size > MOST_TEXT ? ' '.repeat(MOST_TEXT + 1) : await file.text());
+    if (!file) return;
+    const { rows, trouble } = await readTableFile(file);
+    this.paste(rows === null ? '' : unparse(rows));
+    this.unread.set(trouble);
   }
 
   protected setColumn(field: ListField, column: number | null): void {

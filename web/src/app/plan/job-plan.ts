@@ -41,6 +41,7 @@ import { plannedLinks } from './planned-links';
 import { Planning } from './planning';
 import { RouteBranches } from './route-branches';
 import { StretchForm } from './stretch-form';
+import { SaveTable } from '../ui/save-table';
 
 interface Row {
   link: Link;
@@ -65,6 +66,7 @@ interface Row {
     ProblemNote,
     RouteBranches,
     StretchForm,
+    SaveTable,
   ],
   providers: [Planning],
   changeDetection: ChangeDetectionStrategy.OnPush,

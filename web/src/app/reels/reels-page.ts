@@ -28,6 +28,7 @@ import { sessionFeature } from '../session/session.state';
 import { MeasureReel, type ReelMeasured } from './measure-reel';
 import { NewReelForm } from './new-reel';
 import { ReelsStore, velocityWords, type StandingReel } from './reels-store';
+import { SaveTable } from '../ui/save-table';
 
 /** What the hand is at. */
 type Doing = 'looking' | 'measuring' | 'drawing' | 'entering';
@@ -45,6 +46,7 @@ type Doing = 'looking' | 'measuring' | 'drawing' | 'entering';
     NewReelForm,
     ProblemNote,
     ReelPicture,
+    SaveTable,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './reels-page.html',

@@ -79,6 +79,7 @@ export function someDetail(change: Partial<LinkDetail> = {}): LinkDetail {
     tests: [],
     handovers: [],
     reopenings: [],
+    notes: [],
     diagnosis: null,
     practice: TYPICAL_PRACTICE,
     ...change,

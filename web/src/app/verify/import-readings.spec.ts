@@ -132,8 +132,8 @@ describe('readings from a table', () => {
     const { room } = await importing(new FakeServer({}));
     await choose(room, 'empty.csv', 'Label;1;2\n');
     expect(room.text('[role="alert"]')).toContain('empty.csv has no rows under its header');
-    await choose(room, 'large.csv', 'x'.repeat(2_000_001));
-    expect(room.text('[role="alert"]')).toBe('large.csv is larger than 2 MB: split it.');
+    await choose(room, 'large.csv', 'x'.repeat(5_000_001));
+    expect(room.text('[role="alert"]')).toBe('large.csv is larger than 5 MB: split it.');
     expect(room.page.querySelector('table')).toBeNull();
   });
 });

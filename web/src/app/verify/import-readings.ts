@@ -21,11 +21,12 @@ import {
   type TableClass,
   type TableRow,
 } from '@near-spoke/core';
-import * as Papa from 'papaparse';
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { judgeMany, type Batch, type Judged } from './diagnosing';
+import { readTableFile } from '../ui/table-file';
+import { SaveTable } from '../ui/save-table';
 
 const CLASSES: readonly TableClass[] = [
   'coded-mapper-crosstalk',
@@ -34,12 +35,11 @@ const CLASSES: readonly TableClass[] = [
   'lamp-pairs',
 ];
 const PAIRS: readonly string[] = ['1-2', '3-6', '4-5', '7-8'];
-const LARGEST_BYTES = 2_000_000;
 
 /** Brings readings in from a table: which column is what, row by row what would be kept, then all or the good ones. */
 @Component({
   selector: 'ns-import-readings',
-  imports: [MatButtonModule, ProblemNote],
+  imports: [MatButtonModule, ProblemNote, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-readings.html',
   styleUrl: './import-readings.scss',
@@ -103,16 +103,13 @@ export class ImportReadings {
     const [file] = (event.target as HTMLInputElement).files ?? [];
     if (!file) return;
     this.trouble.set('');
-    if (file.size > LARGEST_BYTES) return this.trouble.set(`${file.name} is larger than 2 MB: split it.`);
-    const text = (await file.text()).replace(/^\uFEFF/, '');
-    const { data, errors } = Papa.parse<string[]>(text);
+    const { rows: data, trouble } = await readTableFile(file);
+    if (data === null) return this.trouble.set(trouble);
     const at = headerRow(data);
     const [header, ...rows] = data.slice(at);
     this.above.set(at);
     if (!header || rows.every((row) => row.every((cell) => cell.trim() === '')))
-      return this.trouble.set(
-        `${file.name} has no rows under its header${errors[0] ? `: ${errors[0].message}` : ''}.`,
-      );
+      return this.trouble.set(`${file.name} has no rows under its header.`);
     this.table.set({ name: file.name, header, rows });
     const guess = remembered(header) ?? guessMapping(header);
     this.label.set(guess.label ?? null);

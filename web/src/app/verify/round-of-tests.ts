@@ -37,6 +37,7 @@ import { Tones } from '../preferences/tones';
 import { sessionFeature } from '../session/session.state';
 import { ImportReadings } from './import-readings';
 import { scansLabels, scanLabel } from './label-scan';
+import { SaveTable } from '../ui/save-table';
 
 /** A reading to be kept: keyed in, or one that an instrument gave under an id. */
 type Given = Pick<NewTest, 'instrumentName' | 'takenId'> & { reading: Reading };
@@ -44,7 +45,15 @@ type Given = Pick<NewTest, 'instrumentName' | 'takenId'> & { reading: Reading };
 /** Many links, one after another: label, reading, next. What is kept is on the server, so any device can go on. */
 @Component({
   selector: 'ns-round-of-tests',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, ProblemNote, StageGlyph, ImportReadings],
+  imports: [
+    RouterLink,
+    MatButtonModule,
+    MatProgressBarModule,
+    ProblemNote,
+    StageGlyph,
+    ImportReadings,
+    SaveTable,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './round-of-tests.html',
   styleUrl: './round-of-tests.scss',
