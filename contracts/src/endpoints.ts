@@ -8,6 +8,7 @@ import { jobsEndpoints } from './endpoints/jobs.js';
 import { kitEndpoints } from './endpoints/kit.js';
 import { linksEndpoints } from './endpoints/links.js';
 import { searchEndpoints } from './endpoints/search.js';
+import { sitesEndpoints } from './endpoints/sites.js';
 import { peopleEndpoints } from './endpoints/people.js';
 
 export type { Access, Endpoint } from './endpoints/endpoint.js';
@@ -24,6 +25,7 @@ export const endpoints = {
   ...handoversEndpoints,
   ...formsEndpoints,
   ...searchEndpoints,
+  ...sitesEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
 } as const satisfies Record<string, Endpoint>;

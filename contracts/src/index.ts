@@ -8,6 +8,7 @@ export * from './handovers.js';
 export * from './labels.js';
 export * from './forms.js';
 export * from './search.js';
+export * from './sites.js';
 export * from './archive.js';
 export * from './kit.js';
 export * from './problems.js';

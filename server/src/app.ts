@@ -24,6 +24,7 @@ import { problemHandler, Refusal } from './problems.js';
 import { reelHandlers } from './reels/routes.js';
 import { measured, numbered } from './seen.js';
 import { searchHandlers } from './search/routes.js';
+import { siteHandlers } from './sites/routes.js';
 import { sessionHandlers } from './session/routes.js';
 
 const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
@@ -95,6 +96,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...formHandlers(context),
       ...labelHandlers(context),
       ...searchHandlers(context),
+      ...siteHandlers(context),
       ...archiveHandlers(context),
       ...adapterHandlers(context),
     }),

@@ -32,6 +32,16 @@ export const routes: Routes = [
         loadComponent: () => import('./search/search-page').then((m) => m.SearchPage),
       },
       {
+        path: 'as-built',
+        title: 'As built, Near Spoke',
+        loadComponent: () => import('./as-built/as-built-page').then((m) => m.AsBuiltPage),
+      },
+      {
+        path: 'as-built/:site',
+        title: 'As built, Near Spoke',
+        loadComponent: () => import('./as-built/as-built-page').then((m) => m.AsBuiltPage),
+      },
+      {
         path: 'crew',
         title: 'Crew, Near Spoke',
         loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),

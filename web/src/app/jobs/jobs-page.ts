@@ -26,6 +26,9 @@ import { TakeArchive } from './take-archive';
     <main>
       <div class="title">
         <h1>Jobs</h1>
+        @if (jobs().length > 0) {
+          <a matButton routerLink="/as-built">Buildings as built</a>
+        }
         @if (isLead()) {
           <button matButton="filled" class="main-action" (click)="start()">Start a job</button>
         }
