@@ -36,6 +36,8 @@ export const ADDRESSES = {
   listLinks: { method: 'get', path: '/api/jobs/:jobId/links' },
   addLinks: { method: 'post', path: '/api/jobs/:jobId/links' },
   changeLinks: { method: 'patch', path: '/api/jobs/:jobId/links' },
+  workmanship: { method: 'get', path: '/api/workmanship' },
+  tellRepeat: { method: 'post', path: '/api/workmanship/told' },
   jobActivity: { method: 'get', path: '/api/jobs/:jobId/activity' },
   addTests: { method: 'post', path: '/api/jobs/:jobId/tests' },
   currentRound: { method: 'get', path: '/api/jobs/:jobId/round-of-tests' },

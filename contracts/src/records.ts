@@ -1,4 +1,5 @@
 import type { Figures, Pattern, Practice, ToldFault, Diagnosis, InstrumentClass } from '@near-spoke/core';
+import type { Workmanship } from '@near-spoke/core/workmanship';
 import * as z from 'zod';
 import { link } from './jobs.js';
 import { jpegPicture, photoHead } from './photos.js';
@@ -21,6 +22,8 @@ export const termination = z.object({
   reason: z.string(),
   /** Lot or bag of the connectors, as printed on it. */
   lot: z.string(),
+  /** The tool it was made with, as it is marked; left out where nobody said. */
+  tool: z.string().optional(),
   /** What stood in for a missing tool; empty when nothing did. To be redone. */
   stopgap: z.string(),
   /** The sheets the card was made from. */
@@ -38,6 +41,12 @@ export const newTermination = z
     connectorsSpoiled: z.int().min(0).max(50, { error: 'At most 50 connectors.' }),
     reason: note.default(''),
     lot: z.string().trim().max(60, { error: 'At most 60 characters.' }).default(''),
+    tool: z
+      .string()
+      .trim()
+      .max(60, { error: 'At most 60 characters.' })
+      .transform((text) => (text === '' ? undefined : text))
+      .optional(),
     stopgap: z.string().trim().max(300, { error: 'At most 300 characters.' }).default(''),
     connectorVersion: z.int().positive().optional(),
     cableVersion: z.int().positive().optional(),
@@ -241,6 +250,13 @@ export const jobFigures = z.object({
   crew: z.custom<Figures>((value) => typeof value === 'object' && value !== null),
 });
 export type JobFigures = z.infer<typeof jobFigures>;
+/** The crew's work as the record has it; of each repeat whether it is to be told. */
+export const crewWorkmanship = z.custom<Workmanship & { told: readonly string[] }>(
+  (value) => typeof value === 'object' && value !== null,
+);
+export type CrewWorkmanship = z.infer<typeof crewWorkmanship>;
+export const toldRepeat = z.strictObject({ key: line(300), count: z.int().min(1).max(1_000_000) });
+
 export const jobPatterns = z.array(z.custom<Pattern>((value) => typeof value === 'object' && value !== null));
 
 /** A practice link for the stand-in to break. */

@@ -72,6 +72,8 @@ describe('A building as it is built', () => {
 
   it('is not there where no job names it', async () => {
     for (const path of ['/api/sites/nowhere', '/api/sites/nowhere/activity'])
-      expect((await lead.get(path)).status).withContext(path).toBe(404);
+      expect((await lead.get(path)).status)
+        .withContext(path)
+        .toBe(404);
   });
 });

@@ -2,12 +2,14 @@ import * as z from 'zod';
 import { job, jobChange, link, linkChanges, newJob, newLinks } from '../jobs.js';
 import {
   activity,
+  crewWorkmanship,
   jobFigures,
   jobPatterns,
   newRound,
   newTests,
   testingRound,
   testsKept,
+  toldRepeat,
 } from '../records.js';
 import { everyone, workers, leads, inJob, type Endpoint } from './endpoint.js';
 
@@ -62,6 +64,21 @@ export const jobsEndpoints = {
     params: inJob,
     body: linkChanges,
     response: z.array(link),
+  },
+  workmanship: {
+    method: 'get',
+    path: '/api/workmanship',
+    summary: 'The crew’s work by person, connector, tool and lot, and what repeats',
+    access: leads,
+    response: crewWorkmanship,
+  },
+  tellRepeat: {
+    method: 'post',
+    path: '/api/workmanship/told',
+    summary: 'A repeat was told: it is told again only when it has been met several times more',
+    access: leads,
+    body: toldRepeat,
+    response: crewWorkmanship,
   },
   jobActivity: {
     method: 'get',

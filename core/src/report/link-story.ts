@@ -30,7 +30,12 @@ export function linkStory(detail: Told, { connector }: Pick<Names, 'connector'>)
     ...detail.terminations.map((t) => ({
       ...head(t),
       what: `${t.side} end ${t.outcome === 'good' ? 'terminated' : 'spoiled'}: ${connector(t.connectorTypeId)}${t.connectorsSpoiled > 0 ? `, ${t.connectorsSpoiled} spoiled` : ''}${undone.has(t.id) ? ' (corrected since)' : ''}`,
-      note: said(t.reason, t.lot && `lot ${t.lot}`, t.stopgap && `stopgap: ${t.stopgap}`),
+      note: said(
+        t.reason,
+        t.lot && `lot ${t.lot}`,
+        t.tool ? `made with ${t.tool}` : '',
+        t.stopgap && `stopgap: ${t.stopgap}`,
+      ),
     })),
     ...detail.cableWork.map((w) => ({
       ...head(w),

@@ -92,6 +92,7 @@ export interface ReportLink {
     connectorsSpoiled: number;
     reason: string;
     lot: string;
+    tool?: string | undefined;
     stopgap: string;
     connectorVersion: number;
     cableVersion: number;

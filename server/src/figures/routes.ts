@@ -20,17 +20,26 @@ import { readJob } from '../jobs/store.js';
 import { readKit } from '../kit/store.js';
 import { attemptStands } from '../links/standing.js';
 import { readLinks, readRecord } from '../links/store.js';
+import { keepTold, readWorkmanship } from './workmanship.js';
 
 const connectorName = sql<string>`${connectorType.sheet} ->> 'name'`;
 
 /** Figures and patterns over many links; what they mean is core's to say. */
-export function figureHandlers({ db }: Context): Pick<Handlers, 'jobFigures' | 'jobPatterns'> {
+export function figureHandlers({
+  db,
+}: Context): Pick<Handlers, 'jobFigures' | 'jobPatterns' | 'workmanship' | 'tellRepeat'> {
   return {
     jobFigures: async ({ params }) => {
       await readJob(db, params.jobId);
       return { job: await figures(db, params.jobId), crew: await figures(db, null) };
     },
     jobPatterns: ({ params }) => patterns(db, params.jobId),
+    workmanship: () => readWorkmanship(db),
+    tellRepeat: ({ body, crew }) =>
+      db.transaction(async (tx) => {
+        await keepTold(tx, body, crew.id);
+        return readWorkmanship(tx);
+      }),
   };
 }
 

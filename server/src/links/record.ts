@@ -213,11 +213,12 @@ function sentOf(test: Test): { id: string } & Record<string, unknown> {
   return sent;
 }
 
-/** An attempt that names no versions was made by those that held then. */
+/** An attempt that names no versions was made by those that held then; one that names no tool says nothing of it. */
 function sameSheets(attempt: Attempt): { id: string } & Record<string, unknown> {
-  const { connectorVersion, cableVersion, ...sent } = attempt;
+  const { connectorVersion, cableVersion, tool, ...sent } = attempt;
   return {
     ...sent,
+    ...(tool === undefined ? {} : { tool }),
     ...(connectorVersion === undefined ? {} : { connectorVersion }),
     ...(cableVersion === undefined ? {} : { cableVersion }),
   };

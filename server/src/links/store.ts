@@ -155,7 +155,13 @@ export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<
     .innerJoin(crewMember, eq(crewMember.id, linkNote.by))
     .where(inArray(linkNote.linkId, ids));
   const [byTermination, byWork, byTest, byHandover, byReopening, byNote] = [
-    inOrder(terminations),
+    // A record from before tools were named stays, to the letter, what it was: seals are over it.
+    inOrder(
+      terminations.map(({ row: { tool, ...row }, who: by }) => ({
+        row: tool === null ? row : { ...row, tool },
+        who: by,
+      })),
+    ),
     inOrder(works),
     inOrder(tests),
     inOrder(handovers),

@@ -83,7 +83,10 @@ export function terminations(data: ReportData): Block[] {
       .map((t): Cell[] => [
         { text: link.label, strong: true },
         t.side,
-        { text: names.connector(t.connectorTypeId), note: t.lot ? `lot ${t.lot}` : '' },
+        {
+          text: names.connector(t.connectorTypeId),
+          note: [t.lot && `lot ${t.lot}`, t.tool && `made with ${t.tool}`].filter(Boolean).join(', '),
+        },
         `${t.by}, ${dayOf(t.at)}`,
         `connector ${t.connectorVersion}, cable ${t.cableVersion}`,
       ]),

@@ -75,6 +75,8 @@ export const terminationAttempt = pgTable(
     connectorsSpoiled: integer('connectors_spoiled').notNull(),
     reason: text('reason').notNull().default(''),
     lot: text('lot').notNull().default(''),
+    /** The tool it was made with, as it is marked; nothing where nobody said. */
+    tool: text('tool'),
     stopgap: text('stopgap').notNull().default(''),
     connectorVersion: integer('connector_version').notNull().default(1),
     cableVersion: integer('cable_version').notNull().default(1),
@@ -251,3 +253,13 @@ export const linkSearch = pgTable(
     index('link_search_faults').using('gin', t.faults),
   ],
 );
+
+/** Repeats that the crew's leads have been told of, and how often it was met by then. */
+export const toldRepeat = pgTable('told_repeat', {
+  key: text('key').primaryKey(),
+  count: integer('count').notNull(),
+  at: now('at'),
+  by: uuid('by')
+    .notNull()
+    .references(() => crewMember.id),
+});

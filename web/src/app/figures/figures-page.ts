@@ -18,9 +18,11 @@ import { Store } from '@ngrx/store';
 import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { CrewWork } from './crew-work';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { sessionFeature } from '../session/session.state';
 import { SaveTable } from '../ui/save-table';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
@@ -28,7 +30,7 @@ Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 /** First-pass rate and what goes wrong, of a job and of the crew, each with what it rests on. */
 @Component({
   selector: 'ns-figures-page',
-  imports: [MatProgressBarModule, ProblemNote, SaveTable],
+  imports: [CrewWork, MatProgressBarModule, ProblemNote, SaveTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './figures-page.html',
   styleUrl: './figures-page.scss',
@@ -39,6 +41,7 @@ export class FiguresPage {
   readonly jobId = input.required<string>();
   private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
   protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  protected readonly isLead = this.store.selectSignal(sessionFeature.selectIsLead);
   protected readonly figures = signal<JobFigures | null>(null);
   protected readonly problem = signal<Problem | null>(null);
   private readonly canvas = viewChild<ElementRef<HTMLCanvasElement>>('chart');

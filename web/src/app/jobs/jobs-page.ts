@@ -8,6 +8,7 @@ import { LINK_STAGES } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { ProblemNote } from '../drawing/problem-note';
 import { StageGlyph } from '../drawing/stage-glyph';
+import { RepeatsTold } from '../figures/repeats-told';
 import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
 import { JobEvents, jobsFeature } from './jobs.state';
@@ -17,7 +18,15 @@ import { TakeArchive } from './take-archive';
 /** All jobs, each with how far it has come. */
 @Component({
   selector: 'ns-jobs-page',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, StageGlyph, ProblemNote, TakeArchive],
+  imports: [
+    RouterLink,
+    MatButtonModule,
+    MatProgressBarModule,
+    StageGlyph,
+    ProblemNote,
+    RepeatsTold,
+    TakeArchive,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (busy() && !read()) {
@@ -33,6 +42,11 @@ import { TakeArchive } from './take-archive';
           <button matButton="filled" class="main-action" (click)="start()">Start a job</button>
         }
       </div>
+      @if (isLead()) {
+        @defer (on idle) {
+          <ns-repeats-told />
+        }
+      }
       @if (problem(); as problem) {
         <ns-problem-note [problem]="problem" />
       }

@@ -171,6 +171,8 @@ export class TerminateRoom {
       .join(' '),
   );
   protected readonly lot = signal('');
+  /** The tool in hand, as it is marked: the same until another is taken up. */
+  protected readonly tool = signal(localStorage.getItem(TOOL_IN_HAND) ?? '');
   /** What spoiled the connectors that were spoiled. */
   protected readonly why = signal('');
   protected readonly recording = computed(() => this.at() >= this.steps().length);
@@ -286,10 +288,12 @@ export class TerminateRoom {
       outcome,
       connectorsSpoiled: outcome === 'spoiled' ? Math.max(1, this.spoiled()) : this.spoiled(),
       lot: this.lot().trim(),
+      tool: this.tool().trim(),
       reason: this.spoiled() > 0 || outcome === 'spoiled' ? this.why().trim() : '',
       stopgap: outcome === 'good' ? this.stopgap() : '',
       ...this.versions(),
     };
+    localStorage.setItem(TOOL_IN_HAND, attempt.tool);
     this.store.dispatch(LinkEvents.terminationDone({ linkId: this.detail().link.id, attempt }));
   }
 
@@ -327,5 +331,8 @@ export class TerminateRoom {
     return attemptCardAddress(this.detail().link.id, attemptId);
   }
 }
+
+/** Where this device remembers the tool. */
+const TOOL_IN_HAND = 'tool in hand';
 
 const toolKey = ({ kind, size }: ToolNeed): string => `${kind} ${size ?? ''}`;
