@@ -17,7 +17,7 @@ export interface LinkWork {
     tool: string;
     corrects: string | null;
   }[];
-  tests: readonly { id: string; turn: number; failed: boolean }[];
+  tests: readonly { id: string; turn: number; result: 'pass' | 'fail' | 'cannot-tell' }[];
   /** Faults that were found and are proved gone, with the reading that proved it. */
   found: readonly { testId: string; place: 'near' | 'far' | 'cable'; slip: SlipKind }[];
 }
@@ -33,7 +33,7 @@ export interface MadeEnd {
   tool: string;
   /** Connectors that were spoiled on the way to it. */
   spoiled: number;
-  /** Whether a reading was taken while it was in place. */
+  /** Whether it is known if it was right: a link passed with it, or what was wrong with it was found. Until then it is open. */
   tested: boolean;
   /** What turned out to be wrong with it. */
   wrong: SlipKind | null;
@@ -54,7 +54,7 @@ export function madeEnds({ linkId, terminations, tests, found }: LinkWork): Made
     for (const { testId, slip, place } of found) {
       const proof = readings.find(({ id }) => id === testId);
       if (place !== side || !proof) continue;
-      const shown = readings.filter(({ turn, failed }) => failed && turn < proof.turn).at(-1);
+      const shown = readings.filter(({ turn, result }) => result === 'fail' && turn < proof.turn).at(-1);
       const culprit = shown && good.filter(({ turn }) => turn < shown.turn).at(-1);
       if (culprit && !wrongOf.has(culprit.id)) wrongOf.set(culprit.id, slip);
     }
@@ -71,7 +71,9 @@ export function madeEnds({ linkId, terminations, tests, found }: LinkWork): Made
         spoiled: own
           .filter((attempt) => attempt.turn > since && attempt.turn <= turn)
           .reduce((sum, { connectorsSpoiled }) => sum + connectorsSpoiled, 0),
-        tested: readings.some((reading) => reading.turn > turn && reading.turn < until),
+        tested:
+          wrongOf.has(id) ||
+          readings.some((one) => one.result === 'pass' && one.turn > turn && one.turn < until),
         wrong: wrongOf.get(id) ?? null,
       });
     });

@@ -22,7 +22,11 @@ const attempt = (turn: number, change: Partial<LinkWork['terminations'][number]>
   corrects: null,
   ...change,
 });
-const test = (turn: number, failed = false) => ({ id: `r${turn}`, turn, failed });
+const test = (turn: number, failed = false) => ({
+  id: `r${turn}`,
+  turn,
+  result: failed ? ('fail' as const) : ('pass' as const),
+});
 const swapFound = (turn: number, place: 'near' | 'far' | 'cable' = 'far') => ({
   testId: `r${turn}`,
   place,
@@ -66,6 +70,11 @@ describe('the ends that were made', () => {
       [null, true],
       [null, false],
     ]);
+  });
+
+  it('are open while their link fails: neither right nor wrong', () => {
+    const [only] = madeEnds(work({ terminations: [attempt(1)], tests: [test(2, true)] }));
+    expect([only?.tested, only?.wrong]).toEqual([false, null]);
   });
 
   it('are not counted where a later entry corrects them', () => {

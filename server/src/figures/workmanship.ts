@@ -26,7 +26,7 @@ export async function readWorkmanship(db: Sql): Promise<CrewWorkmanship> {
   const made = workmanship(ends, (connector) => planned.get(connector) ?? 0);
   const known = new Map((await db.select().from(toldRepeat)).map(({ key, count }) => [key, count]));
   const told = made.repeats
-    .filter(({ key, count }) => count < (known.get(key) ?? -AGAIN_AFTER) + AGAIN_AFTER)
+    .filter(({ key, count }) => count >= (known.get(key) ?? -AGAIN_AFTER) + AGAIN_AFTER)
     .map(({ key }) => key);
   return { ...made, told };
 }
@@ -62,7 +62,7 @@ async function newestWork(db: Sql): Promise<LinkWork[]> {
       id: testRecord.id,
       linkId: testRecord.linkId,
       turn: testRecord.turn,
-      failed: sql<boolean>`${testRecord.diagnosis} ->> 'result' = 'fail'`,
+      result: sql<'pass' | 'fail' | 'cannot-tell'>`${testRecord.diagnosis} ->> 'result'`,
     })
     .from(testRecord)
     .where(inArray(testRecord.linkId, ids));

@@ -7,11 +7,11 @@ import { Api, problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { SaveTable } from '../ui/save-table';
 
-const KINDS: readonly { id: GroupKind; name: string }[] = [
-  { id: 'person', name: 'By person' },
-  { id: 'connector', name: 'By connector' },
-  { id: 'tool', name: 'By tool' },
-  { id: 'lot', name: 'By lot' },
+const KINDS: readonly { id: GroupKind; name: string; head: string }[] = [
+  { id: 'person', name: 'By person', head: 'Person' },
+  { id: 'connector', name: 'By connector', head: 'Connector' },
+  { id: 'tool', name: 'By tool', head: 'Tool' },
+  { id: 'lot', name: 'By lot', head: 'Lot' },
 ];
 
 /** The crew's work over all jobs: what was right at the first test, what it cost, how long ends take, and what repeats. */
