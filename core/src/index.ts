@@ -69,6 +69,7 @@ export * from './continuity/patterns.js';
 export * from './continuity/pair-hunt.js';
 export * from './continuity/lamp-tester.js';
 export * from './continuity/readings-table.js';
+export * from './continuity/table-extras.js';
 export * from './continuity/wire-map-cell.js';
 export * from './continuity/evidence.js';
 export * from './continuity/picture.js';

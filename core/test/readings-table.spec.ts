@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  diagnose,
   guessMapping,
   headerRow,
   readingsFromTable,
@@ -119,5 +120,74 @@ describe('a wire map in one cell', () => {
     });
     expect(readWireMapCell('12345678S', all)).toEqual(jasmine.objectContaining({ S: ['S'] }));
     expect(readWireMapCell('12345678', all)).toEqual(jasmine.objectContaining({ S: [] }));
+  });
+});
+
+describe('what stands beside a map in a table', () => {
+  const HEAD =
+    'Link,Wire map,Length 1-2 (m),Length 3-6 (m),Len 4-5,Length 7/8,Loop 1-2 ohm,Result,Test limit';
+  const right = '1-1 2-2 3-3 4-4 5-5 6-6 7-7 8-8';
+  const one = (row: string, head = HEAD): Extract<TableRow, { problem: null }> => {
+    const [read] = readTable(`${head}\n${row}`, ',');
+    if (read?.problem !== null) throw new Error(read?.problem ?? 'no row');
+    return read;
+  };
+
+  it('is read as lengths of pairs, each with what a length is good to, and loops with the far end joined', () => {
+    const { more, note, doubt } = one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,PASS,Channel 100`);
+    expect(more).toEqual([
+      {
+        instrument: 'pair-reflectometer',
+        from: 'near',
+        pairs: {
+          '1-2': [{ kind: 'open', distanceM: 31.2, uM: 1.44 }],
+          '3-6': [{ kind: 'open', distanceM: 31.4, uM: 1.44 }],
+          '4-5': [{ kind: 'open', distanceM: 30.9, uM: 1.43 }],
+          '7-8': [{ kind: 'open', distanceM: 31.6, uM: 1.45 }],
+        },
+      },
+      {
+        instrument: 'ohmmeter',
+        touches: [
+          {
+            from: { end: 'near', contacts: ['1'] },
+            to: { end: 'near', contacts: ['2'] },
+            joined: [{ end: 'far', contacts: ['1', '2'] }],
+            closed: true,
+            ohm: 5.2,
+          },
+        ],
+      },
+    ]);
+    expect(note).toContain('marked PASS by the limit Channel 100');
+    expect(doubt).toBe('');
+  });
+
+  it('places an open where its pair is shorter than the others', () => {
+    const opened = right.replace('4-4', '4-');
+    const { reading, more } = one(`A-1,${opened},31.2,31.4,12.1,31.6,,FAIL,`);
+    const believed = diagnose(plain, [reading, ...more]).explanations[0];
+    expect(believed?.words).toMatch(/12\.\d m/);
+    expect(diagnose(plain, [reading]).explanations[0]?.words).not.toMatch(/12\.\d m/);
+  });
+
+  it('says so where the file marks a link failed whose map is right: no pass comes of it unseen', () => {
+    expect(one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,Fail,`).doubt).toContain(
+      'marks it FAIL and its map is right',
+    );
+  });
+
+  it('is in feet where the head or the cell says so, and refused where it is none', () => {
+    const head = 'Link,Wire map,Length 1-2 (ft),Loop 1-2 ohm';
+    const pairs = (row: string): unknown =>
+      one(row, head).more.map((each) => ('pairs' in each ? each.pairs : null));
+    expect(pairs(`A-1,${right},100,`)).toEqual([{ '1-2': [{ kind: 'open', distanceM: 30.48, uM: 1.41 }] }]);
+    expect(pairs(`A-1,${right},30 m,`)).toEqual([{ '1-2': [{ kind: 'open', distanceM: 30, uM: 1.4 }] }]);
+    expect(readTable(`${head}\nA-1,${right},long,`, ',')[0]?.problem).toBe(
+      'Length of 1-2: "long" is no length.',
+    );
+    expect(readTable(`${head}\nA-1,${right},,low`, ',')[0]?.problem).toBe(
+      'Resistance of 1-2: "low" is no resistance.',
+    );
   });
 });

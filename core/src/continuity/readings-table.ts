@@ -2,6 +2,7 @@ import type { ContactId } from '../cabling/schemes.js';
 import { checkReading } from './check-reading.js';
 import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
 import type { MapReading, Reading } from './readings.js';
+import { extraColumns, extrasOf, NO_EXTRAS, type ExtraColumns } from './table-extras.js';
 import { readWireMapCell } from './wire-map-cell.js';
 
 export type TableClass = MapReading['instrument'] | 'lamp-pairs';
@@ -19,11 +20,23 @@ export interface ColumnMapping {
   /** Columns of when and by whom it was measured: they are kept in the record's note as they stand. */
   measured?: number | null;
   operator?: number | null;
+  /** What stands beside the map: lengths, resistances, marks. */
+  extras?: ExtraColumns;
 }
 
 /** A row of a table as a reading, or what is wrong with it. */
 export type TableRow =
-  | { row: number; label: string; reading: Reading; note: string; problem: null }
+  | {
+      row: number;
+      label: string;
+      reading: Reading;
+      /** Further readings that the row holds, of other kinds. */
+      more: readonly Reading[];
+      note: string;
+      /** What a person has to look at before it counts; empty for nothing. */
+      doubt: string;
+      problem: null;
+    }
   | { row: number; label: string; reading: null; problem: string };
 
 const NOWHERE: readonly string[] = ['', '-', '0', 'open', 'none'];
@@ -38,7 +51,15 @@ export function guessMapping(
   let label: number | undefined;
   let splits: number | null = null;
   let [wireMap, measured, operator]: (number | null)[] = [null, null, null];
+  const extras = extraColumns(header);
+  const beside = new Set([
+    ...Object.values(extras.lengths),
+    ...Object.values(extras.ohms),
+    extras.mark,
+    extras.limit,
+  ]);
   header.forEach((name, i) => {
+    if (beside.has(i)) return;
     const word = name.trim().toLowerCase();
     const contact = /^(?:pin|contact|c)?\s*([1-9]\d?|s|shield|screen|a|b)$/.exec(word)?.[1];
     const pair = /^(?:pair\s*)?(\d+)\s*[-/]\s*(\d+)$/.exec(word);
@@ -59,6 +80,7 @@ export function guessMapping(
     ...(wireMap === null ? {} : { wireMap }),
     ...(measured === null ? {} : { measured }),
     ...(operator === null ? {} : { operator }),
+    extras,
   };
 }
 
@@ -107,9 +129,12 @@ export function readingsFromTable(
     const reading = readCells(cells, mapping, expected);
     if (typeof reading === 'string') return bad(reading);
     const [problem] = checkReading(expected, reading);
-    return problem
-      ? bad(problem.message)
-      : { row, label, reading, note: noteOf(cells, mapping), problem: null };
+    if (problem) return bad(problem.message);
+    const extras = extrasOf(cells, mapping.extras ?? NO_EXTRAS, reading, expected);
+    if (typeof extras === 'string') return bad(extras);
+    const { more, said, doubt } = extras;
+    const note = [noteOf(cells, mapping), ...said].filter(Boolean).join(', ');
+    return { row, label, reading, more, note, doubt, problem: null };
   };
   // An empty line parts what stands above it from what stands below, and is no row.
   return rows.flatMap((cells, i) => (cells.every((cell) => cell.trim() === '') ? [] : [readRow(cells, i)]));

@@ -12,12 +12,15 @@ import { MatButtonModule } from '@angular/material/button';
 import type { Link, Problem } from '@near-spoke/contracts';
 import {
   EIGHT_CONTACTS,
+  extraColumns,
   guessMapping,
   headerRow,
   INSTRUMENTS,
+  NO_EXTRAS,
   readingsFromTable,
   type ColumnMapping,
   type LinkExpectation,
+  type Reading,
   type TableClass,
   type TableRow,
 } from '@near-spoke/core';
@@ -35,6 +38,9 @@ const CLASSES: readonly TableClass[] = [
   'lamp-pairs',
 ];
 const PAIRS: readonly string[] = ['1-2', '3-6', '4-5', '7-8'];
+
+/** Readings that go to the server at once. */
+const AT_ONCE = 1000;
 
 /** Brings readings in from a table: which column is what, row by row what would be kept, then all or the good ones. */
 @Component({
@@ -63,6 +69,7 @@ export class ImportReadings {
   protected readonly wireMap = signal<number | null>(null);
   private readonly measured = signal<number | null>(null);
   private readonly operator = signal<number | null>(null);
+  protected readonly extras = signal(NO_EXTRAS);
   /** Rows above the one that names the columns. */
   private readonly above = signal(0);
   protected readonly problem = signal<Problem | null>(null);
@@ -72,7 +79,7 @@ export class ImportReadings {
   protected readonly judging = signal(false);
   private batch: Batch | null = null;
   /** Of each row's record: kept for a retry, so that nothing is added twice. */
-  private readonly ids = new Map<number, string>();
+  private readonly ids = new Map<string, string>();
 
   /** What a column has to be chosen for. */
   protected readonly wanted = computed(() =>
@@ -89,6 +96,7 @@ export class ImportReadings {
       wireMap: this.wireMap(),
       measured: this.measured(),
       operator: this.operator(),
+      extras: this.extras(),
     };
     return readingsFromTable(table.rows, mapping, this.expectationOf(), this.above() + 2);
   });
@@ -119,6 +127,7 @@ export class ImportReadings {
     this.wireMap.set(guess.wireMap ?? null);
     this.measured.set(guess.measured ?? null);
     this.operator.set(guess.operator ?? null);
+    this.extras.set(extraColumns(header));
     this.judge();
   }
 
@@ -157,9 +166,11 @@ export class ImportReadings {
     // Read otherwise, a row is another record.
     this.ids.clear();
     this.judged.set({});
-    const items = this.good().flatMap(({ row, label, reading }) => {
+    const items = this.good().flatMap((one) => {
+      const { row, label, reading } = one;
       const expected = this.expectationOf()(label);
-      return reading && expected ? [{ row, expected, evidence: [reading] }] : [];
+      const more = one.problem === null ? one.more : [];
+      return reading && expected ? [{ row, expected, evidence: [reading, ...more] }] : [];
     });
     this.judging.set(true);
     this.batch = judgeMany(
@@ -181,30 +192,50 @@ export class ImportReadings {
       const said = one.problem === null ? one.note : '';
       const link = this.links().find((one) => one.label.toLowerCase() === label.toLowerCase());
       if (!link || !reading) return [];
-      const id = this.ids.get(row) ?? crypto.randomUUID();
-      this.ids.set(row, id);
-      const test = {
-        id,
-        instrumentName: INSTRUMENTS[reading.instrument].name,
-        reading,
-        corrects: null,
-        note: [`from ${this.table()?.name ?? 'a table'}`, said].filter(Boolean).join(', '),
-        unplugged: true as const,
-      };
-      return [{ linkId: link.id, test }];
+      const note = [`from ${this.table()?.name ?? 'a table'}`, said].filter(Boolean).join(', ');
+      // What stands beside the map comes before it: the map is what the link is proved by.
+      const all = [...(one.problem === null ? one.more : []), reading];
+      return all.map((each) => ({
+        linkId: link.id,
+        test: {
+          id: this.idOf(`${row} ${each.instrument}`),
+          instrumentName: INSTRUMENTS[each.instrument].name,
+          reading: each,
+          corrects: null,
+          note,
+          unplugged: true as const,
+        },
+      }));
     });
     this.busy.set(true);
     this.problem.set(null);
     try {
       const params = { jobId: this.jobId() };
-      const { kept } = await firstValueFrom(this.api.call('addTests', { params, body: { tests } }));
+      let all = 0;
+      // What was kept before one is refused is found kept when it is sent again.
+      for (let at = 0; at < tests.length; at += AT_ONCE) {
+        const body = { tests: tests.slice(at, at + AT_ONCE) };
+        const { kept } = await firstValueFrom(this.api.call('addTests', { params, body }));
+        all += kept;
+      }
       this.remember();
-      this.kept.emit(kept);
+      this.kept.emit(all);
     } catch (error) {
       this.problem.set(problemOf(error));
     } finally {
       this.busy.set(false);
     }
+  }
+
+  /** What a row holds beside its map. */
+  protected besides(more: readonly Reading[]): string {
+    return `with ${more.map((one) => ('pairs' in one ? 'lengths of its pairs' : 'loop resistances')).join(' and ')}`;
+  }
+
+  private idOf(key: string): string {
+    const id = this.ids.get(key) ?? (crypto.randomUUID() as string);
+    this.ids.set(key, id);
+    return id;
   }
 
   /** What was said of the columns holds for the next file of this kind as well. */
