@@ -14,6 +14,7 @@ import {
 } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -62,6 +63,7 @@ const WAYS: Readonly<Record<FoundOther['kind'], readonly string[]>> = {
   styleUrl: './search-page.scss',
 })
 export class SearchPage {
+  private readonly dialog = inject(MatDialog);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   /** What the address asks for: a search can be kept and sent. */
@@ -126,6 +128,11 @@ export class SearchPage {
     const [first] = this.answer()?.links ?? [];
     if (first && this.settled() === this.text().trim().replace(/\s+/g, ' '))
       void this.router.navigate(['/jobs', first.jobId, 'links', first.linkId]);
+  }
+
+  protected async readLabel(): Promise<void> {
+    const { CameraReader } = await import('../labels/camera-reader');
+    this.dialog.open(CameraReader, { width: '560px', maxWidth: '96vw' });
   }
 
   protected keep(): void {
