@@ -7,8 +7,17 @@ import { traceRecord } from './reflectometry.js';
 import { line, note, timestamp, uuid } from './text.js';
 
 /** What is in an archive, in this order; the list of them comes last. */
-export const ARCHIVE_FILES = ['job.json', 'kit.json', 'links.ndjson', 'links.csv', 'manifest.json'] as const;
+export const ARCHIVE_FILES = [
+  'job.json',
+  'kit.json',
+  'links.ndjson',
+  'links.csv',
+  'log.ndjson',
+  'manifest.json',
+] as const;
 export type ArchiveFile = (typeof ARCHIVE_FILES)[number];
+/** What archives from before it was in them do not have. */
+export const ARCHIVE_MAY_LACK: readonly ArchiveFile[] = ['log.ndjson'];
 
 const digest = z.string().regex(/^[0-9a-f]{64}$/, { error: 'A checksum is 64 hexadecimal digits.' });
 
@@ -27,6 +36,11 @@ export const archiveJob = z.strictObject({
   job: newJob,
   /** Everybody whom its records name. */
   people: z.array(line(80)).max(5000),
+  /** Rounds of tests over the job. */
+  rounds: z
+    .array(z.strictObject({ id: uuid, startedAt: timestamp, by: line(80), closed: z.boolean() }))
+    .max(10_000)
+    .default([]),
   signOffs: z
     .array(
       z.strictObject({
@@ -74,3 +88,12 @@ export const archiveLink = z.strictObject({
     .max(1000),
 });
 export type ArchiveLink = z.infer<typeof archiveLink>;
+
+/** Something that happened: a line of `log.ndjson`, in the order of its time. */
+export const archiveLine = z.strictObject({
+  at: timestamp,
+  by: line(80),
+  linkId: uuid.nullable(),
+  what: z.string().min(1).max(4000),
+});
+export type ArchiveLine = z.infer<typeof archiveLine>;

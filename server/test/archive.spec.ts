@@ -1,8 +1,12 @@
 import { createHash, randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
-import type { ArchiveTaken, LinkDetail } from '@near-spoke/contracts';
+import { promisify } from 'node:util';
+import type { Activity, ArchiveTaken, LinkDetail } from '@near-spoke/contracts';
 import type { JobSeal } from '@near-spoke/core/report';
 import request, { type Response } from 'supertest';
+import yauzl from 'yauzl';
 import yazl from 'yazl';
 import { endHandovers } from '../src/handover/handover.js';
 import { judgeWaiting } from '../src/links/standing.js';
@@ -36,6 +40,7 @@ const TABLES = [
   'place',
   'crew_member',
   'link_search',
+  'testing_round',
 ];
 
 /** A zip of these files, their list made to fit unless one is given. */
@@ -60,6 +65,25 @@ async function zipOf(files: Readonly<Record<string, string | Buffer>>, listed = 
     );
   zip.end();
   return buffer(zip.outputStream);
+}
+
+/** What is in a zip, by name. */
+async function unzipped(zip: Buffer): Promise<Record<string, string>> {
+  const opened = await promisify<Buffer, yauzl.Options, yauzl.ZipFile>(yauzl.fromBuffer)(zip, {});
+  const files: Record<string, string> = {};
+  const opening: Promise<void>[] = [];
+  opened.on('entry', (entry: yauzl.Entry) =>
+    opening.push(
+      promisify<yauzl.Entry, Readable>(opened.openReadStream.bind(opened) as never)(entry).then(
+        async (stream) => {
+          files[entry.fileName] = (await buffer(stream)).toString('utf8');
+        },
+      ),
+    ),
+  );
+  await once(opened, 'end');
+  await Promise.all(opening);
+  return files;
 }
 
 describe('the archive of a job', () => {
@@ -109,6 +133,7 @@ describe('the archive of a job', () => {
     await ines
       .post(`/api/jobs/${job.id}/sign-offs`, { id: randomUUID(), name: 'R. Thorne', role: 'owner' })
       .expect(200);
+    await ines.post(`/api/jobs/${job.id}/round-of-tests`, { id: randomUUID() }).expect(200);
     archive = await exported(ines);
   });
   afterAll(async () => {
@@ -233,6 +258,16 @@ describe('the archive of a job', () => {
       (await who.get(`/api/jobs/${job.id}/handover.csv`)).text;
     expect(await table(other)).toBe(await table(ines));
     expect((await exported(other)).equals(archive)).toBeTrue();
+    const log = async (who: Caller): Promise<string[]> =>
+      ((await who.get(`/api/jobs/${job.id}/activity`)).body as Activity[]).map(({ at, by, what }) =>
+        [at, by, what].join(' '),
+      );
+    const here1 = await log(ines);
+    expect(here1.length).toBeGreaterThan(10);
+    expect((await log(other)).slice(1)).toEqual(here1);
+    const rounds = async (app: TestApp): Promise<unknown> =>
+      (await app.query('SELECT id, started_at, closed FROM testing_round')).rows;
+    expect(await rounds(there)).toEqual(await rounds(here));
     const { notes } = (await other.get(`/api/links/${links[0]?.id}`)).body as LinkDetail;
     const photo = await other.get(`/api/links/${links[0]?.id}/notes/${notes[0]?.id}/photo.jpg`).expect(200);
     expect((photo.body as Buffer).equals(picture())).toBeTrue();
@@ -244,6 +279,19 @@ describe('the archive of a job', () => {
     });
     expect(signIn.status).toBe(401);
     expect((await other.get('/api/search/moved')).body.links.length).toBe(1);
+  });
+
+  it('is taken from before it had a log, and refused where its log is of other links', async () => {
+    const files = await unzipped(archive);
+    await forget(there);
+    const { 'log.ndjson': log = '', 'manifest.json': _, ...before } = files;
+    const stray = log.replace(/"linkId":"[0-9a-f-]+"/, `"linkId":"${randomUUID()}"`);
+    const refused = await send(await zipOf({ ...before, 'log.ndjson': stray }));
+    expect([refused.status, refused.body.detail]).toEqual([
+      422,
+      'log.ndjson: A line is about a link that is not there. Nothing was brought in.',
+    ]);
+    await send(await zipOf(before)).expect(200);
   });
 
   it('is brought in by a lead alone', async () => {
@@ -281,6 +329,7 @@ async function forget({ query }: TestApp): Promise<void> {
     'cable_work',
     'link_note',
     'activity',
+    'testing_round',
     'link_end',
     'link',
     'place',

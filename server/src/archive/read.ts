@@ -2,9 +2,12 @@ import { fieldErrors, kitFile } from '@near-spoke/contracts';
 import {
   archiveJob,
   ARCHIVE_FILES,
+  ARCHIVE_MAY_LACK,
+  archiveLine,
   archiveLink,
   archiveManifest,
   type ArchiveFile,
+  type ArchiveLine,
   type ArchiveLink,
   type ArchiveManifest,
 } from '@near-spoke/contracts/archive-files';
@@ -21,11 +24,13 @@ const MOST_BYTES: Readonly<Record<ArchiveFile, number>> = {
   'kit.json': 16 * 1024 * 1024,
   'links.ndjson': 1024 * 1024 * 1024,
   'links.csv': 64 * 1024 * 1024,
+  'log.ndjson': 256 * 1024 * 1024,
   'manifest.json': 64 * 1024,
 };
 const MOST_LINE_BYTES = 32 * 1024 * 1024;
 /** Links that are held at a time: so many, or as many as come to so much. */
 const [AT_A_TIME, HELD_BYTES] = [50, 8 * 1024 * 1024];
+const LINES_AT_A_TIME = 500;
 
 /** Why an archive is not taken: which file in it, and what is wrong with that. */
 export const notTaken = (file: string, why: string): Refusal =>
@@ -53,8 +58,11 @@ export class Archive {
       const text = (await new Archive(zip, entries, NO_FILES).whole('manifest.json')).toString('utf8');
       const manifest = parsed('manifest.json', archiveManifest, text);
       for (const name of ARCHIVE_FILES)
-        if (name !== 'manifest.json' && manifest.files.filter((file) => file.name === name).length !== 1)
-          throw notTaken('manifest.json', `${name} is not listed once.`);
+        if (name !== 'manifest.json') {
+          const listed = manifest.files.filter((file) => file.name === name).length;
+          const lacks = listed === 0 && !entries.has(name) && ARCHIVE_MAY_LACK.includes(name);
+          if (listed !== 1 && !lacks) throw notTaken('manifest.json', `${name} is not listed once.`);
+        }
       return new Archive(zip, entries, manifest);
     } catch (error) {
       zip.close();
@@ -84,6 +92,19 @@ export class Archive {
       if (some.length < AT_A_TIME && held < HELD_BYTES) continue;
       yield some;
       [held, some] = [0, []];
+    }
+    if (some.length > 0) yield some;
+  }
+
+  /** What happened, some lines at a time; nothing where the archive is from before it had a log. */
+  async *log(): AsyncGenerator<ArchiveLine[]> {
+    if (!this.entries.has('log.ndjson')) return;
+    let [at, some] = [0, [] as ArchiveLine[]];
+    for await (const line of linesOf(this.pieces('log.ndjson'), 'log.ndjson')) {
+      some.push(parsed(`log.ndjson, line ${++at}`, archiveLine, line));
+      if (some.length < LINES_AT_A_TIME) continue;
+      yield some;
+      some = [];
     }
     if (some.length > 0) yield some;
   }
@@ -165,7 +186,10 @@ function parsed<T>(where: string, schema: ZodType<T>, text: string): T {
   throw notTaken(where, first ? `${first.path}: ${first.message}` : 'It has another shape.');
 }
 
-async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string> {
+async function* linesOf(
+  pieces: AsyncIterable<Buffer>,
+  file: ArchiveFile = 'links.ndjson',
+): AsyncGenerator<string> {
   let held: Buffer[] = [];
   let bytes = 0;
   for await (const piece of pieces) {
@@ -176,7 +200,7 @@ async function* linesOf(pieces: AsyncIterable<Buffer>): AsyncGenerator<string> {
     }
     const rest = piece.subarray(from);
     bytes += rest.length;
-    if (bytes > MOST_LINE_BYTES) throw notTaken('links.ndjson', 'A line is longer than any link’s is.');
+    if (bytes > MOST_LINE_BYTES) throw notTaken(file, 'A line is longer than any such line is.');
     if (rest.length > 0) held.push(rest);
   }
   if (bytes > 0) yield Buffer.concat(held).toString('utf8');

@@ -6,6 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
 import {
+  activity,
   cableWork,
   crewMember,
   faultFound,
@@ -17,6 +18,7 @@ import {
   signOff,
   terminationAttempt,
   testRecord,
+  testingRound,
   traceRecord,
 } from '../db/schema.js';
 import { bareJpeg, photoHeadOf } from '../jpeg.js';
@@ -25,6 +27,7 @@ import { putLinks } from '../links/plan.js';
 import { Refusal } from '../problems.js';
 import { refreshSearch } from '../search/refresh.js';
 import { notTaken, type Archive } from './read.js';
+import { BROUGHT_IN } from './write.js';
 
 /** Nobody signs in with this: no passphrase has such a hash. */
 const NO_PASSPHRASE = '-';
@@ -36,7 +39,7 @@ const NO_PASSPHRASE = '-';
  * @throws Refusal 409 where the job is here already, 422 with the file and the reason
  */
 export async function takeArchive(tx: Sql, archive: Archive, by: string): Promise<ArchiveTaken> {
-  const { job: head, people, signOffs } = await archive.job();
+  const { job: head, people, rounds, signOffs } = await archive.job();
   const [known] = await tx.select({ title: job.title }).from(job).where(eq(job.id, head.id));
   if (known)
     throw new Refusal(
@@ -54,20 +57,42 @@ export async function takeArchive(tx: Sql, archive: Archive, by: string): Promis
   };
   await tx.insert(job).values({ ...head, stretches: head.stretches ?? [], updatedBy: by });
   let links = 0;
+  const own = new Set<string>();
   for await (const some of archive.links()) {
     const plans = some.map(({ plan }) => plan);
     if ((await putLinks(tx, head.id, plans, by)) < plans.length)
       throw notTaken('links.ndjson', 'A link is in it twice.');
-    for (const one of some) await takeRecords(tx, one, idOf);
+    for (const one of some) {
+      own.add(one.plan.id);
+      await takeRecords(tx, one, idOf);
+    }
     links += some.length;
   }
   await archive.check('links.csv');
+  if (rounds.filter(({ closed }) => !closed).length > 1)
+    throw notTaken('job.json', 'Two rounds of tests are open at once.');
+  if (rounds.length > 0)
+    await tx.insert(testingRound).values(
+      rounds.map((one) => ({
+        ...one,
+        startedAt: new Date(one.startedAt),
+        by: idOf(one.by),
+        jobId: head.id,
+      })),
+    );
+  for await (const some of archive.log()) {
+    const stray = some.find(({ linkId }) => linkId !== null && !own.has(linkId));
+    if (stray) throw notTaken('log.ndjson', 'A line is about a link that is not there.');
+    await tx
+      .insert(activity)
+      .values(some.map((one) => ({ ...one, at: new Date(one.at), by: idOf(one.by), jobId: head.id })));
+  }
   if (signOffs.length > 0)
     await tx
       .insert(signOff)
       .values(signOffs.map((one) => ({ ...one, at: new Date(one.at), by: idOf(one.by), jobId: head.id })));
   await refreshSearch(tx, eq(link.jobId, head.id));
-  await logActivity(tx, { by, jobId: head.id, what: `brought the job in from an archive: ${links} links` });
+  await logActivity(tx, { by, jobId: head.id, what: `${BROUGHT_IN}: ${links} links` });
   return { jobId: head.id, title: head.title, links, people: added, otherSheets };
 }
 

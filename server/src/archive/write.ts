@@ -2,12 +2,12 @@ import type { Job, Link } from '@near-spoke/contracts';
 import type { ArchiveFile, ArchiveLink, ArchiveManifest } from '@near-spoke/contracts/archive-files';
 import type { LinkRow } from '@near-spoke/core/report';
 import { linkRow, namesOf } from '@near-spoke/core/report';
-import { asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, like, not } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import yazl from 'yazl';
 import type { Sql } from '../db/open.js';
-import { crewMember, faultFound, link, signOff, traceRecord } from '../db/schema.js';
+import { activity, crewMember, faultFound, link, signOff, testingRound, traceRecord } from '../db/schema.js';
 import { csvHead, csvRow } from '../handover/csv.js';
 import { readKit } from '../kit/store.js';
 import { readNotePhotos, type PhotoBytes } from '../links/notes.js';
@@ -16,6 +16,10 @@ import { readLinks } from '../links/store.js';
 
 /** Links whose records are read at a time. */
 const AT_A_TIME = 100;
+/** Lines of the log that are read at a time. */
+const LINES_AT_A_TIME = 2000;
+/** How the line begins that says so of a job that was brought in. */
+export const BROUGHT_IN = 'brought the job in from an archive';
 const NO_PHOTOS: PhotoBytes = new Map();
 /** The same job gives the same bytes: no file has a time of its own. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -36,6 +40,7 @@ export async function* archivePieces(tx: Sql, job: Job): AsyncGenerator<Buffer> 
     yield csvHead;
     for (const row of rows) yield csvRow(row);
   });
+  add('log.ndjson', () => logTexts(tx, job.id));
   add('manifest.json', async function* () {
     const manifest: ArchiveManifest = { format: 'near-spoke/archive', formatVersion: 1, files: [...files] };
     yield JSON.stringify(manifest, null, 2);
@@ -88,10 +93,29 @@ async function* jobText(
     .where(eq(signOff.jobId, id))
     .orderBy(asc(signOff.seq));
   for (const { by } of signOffs) people.add(by);
+  const rounds = await tx
+    .select({ row: testingRound, by: crewMember.name })
+    .from(testingRound)
+    .innerJoin(crewMember, eq(crewMember.id, testingRound.by))
+    .where(eq(testingRound.jobId, id))
+    .orderBy(asc(testingRound.startedAt), asc(testingRound.id));
+  for (const { by } of rounds) people.add(by);
+  const actors = await tx
+    .selectDistinct({ by: crewMember.name })
+    .from(activity)
+    .innerJoin(crewMember, eq(crewMember.id, activity.by))
+    .where(ofTheJob(id));
+  for (const { by } of actors) people.add(by);
   yield JSON.stringify(
     {
       job: { id, site, title, hub, scheme, units, stretches },
       people: [...people].sort(),
+      rounds: rounds.map(({ row, by }) => ({
+        id: row.id,
+        startedAt: row.startedAt.toISOString(),
+        by,
+        closed: row.closed,
+      })),
       signOffs: signOffs.map(({ row, by }) => ({
         id: row.id,
         at: row.at.toISOString(),
@@ -106,6 +130,31 @@ async function* jobText(
     null,
     2,
   );
+}
+
+/** What happened on a job. That it was once brought in from an archive is of that installation, not of the job. */
+const ofTheJob = (jobId: string) =>
+  and(eq(activity.jobId, jobId), not(like(activity.what, `${BROUGHT_IN}%`)));
+
+async function* logTexts(tx: Sql, jobId: string): AsyncGenerator<string> {
+  for (let after = 0; ;) {
+    const some = await tx
+      .select({ row: activity, by: crewMember.name })
+      .from(activity)
+      .innerJoin(crewMember, eq(crewMember.id, activity.by))
+      .where(ofTheJob(jobId))
+      .orderBy(asc(activity.at), asc(activity.id))
+      .limit(LINES_AT_A_TIME)
+      .offset(after);
+    if (some.length === 0) return;
+    after += some.length;
+    yield some
+      .map(
+        ({ row: { at, linkId, what }, by }) =>
+          `${JSON.stringify({ at: at.toISOString(), by, linkId, what })}\n`,
+      )
+      .join('');
+  }
 }
 
 /** The sheets that the job's links name, as a file of the kit. */
