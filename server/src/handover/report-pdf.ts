@@ -8,7 +8,7 @@ import {
   type ReportData,
   type Section,
 } from '@near-spoke/core/report';
-import { printPdf } from '../print/printer.js';
+import { printedPieces } from '../print/printer.js';
 
 const INK = '#1b2225';
 const SECOND = '#56626a';
@@ -163,8 +163,8 @@ function laidOut({ title, blocks }: Section, widthPt: number, photos: Photos): u
   return out;
 }
 
-/** A report as PDF; the data it was made from are attached to it. */
-export function reportPdf(data: ReportData, photos: Photos = new Map()): Promise<Buffer> {
+/** A report as PDF, piece by piece; the data it was made from are attached to it. */
+export function reportPdf(data: ReportData, photos: Photos = new Map()): AsyncGenerator<Buffer> {
   const report = makeReport(data);
   const widthPt = (report.paper === 'A4' ? 595.28 : 612) - 2 * MARGIN;
   const definition = {
@@ -187,5 +187,5 @@ export function reportPdf(data: ReportData, photos: Photos = new Map()): Promise
       ...report.sections.flatMap((section) => laidOut(section, widthPt, photos)),
     ],
   };
-  return printPdf(definition, { name: `${DATA_ID}.json`, text: JSON.stringify(data) });
+  return printedPieces(definition, { name: `${DATA_ID}.json`, text: JSON.stringify(data) });
 }

@@ -1,6 +1,5 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { buffer } from 'node:stream/consumers';
 import pdfmake from 'pdfmake';
 
 const require = createRequire(import.meta.url);
@@ -34,16 +33,29 @@ export interface Attached {
 }
 
 /** Prints a document: fonts are ours, nothing is fetched. */
-export async function printPdf(definition: object, attached?: Attached): Promise<Buffer> {
-  const printed = pdfmake.createPdf(definition);
-  if (!attached) return printed.getBuffer();
-  const document = await printed.getStream();
+export async function printPdf(definition: object): Promise<Buffer> {
+  return pdfmake.createPdf(definition).getBuffer();
+}
+
+/** A piece that is passed on is at least so large, but for the last. */
+const PIECE_BYTES = 64 * 1024;
+
+/** The same, piece by piece as its pages are written out, with a file inside it. */
+export async function* printedPieces(definition: object, attached: Attached): AsyncGenerator<Buffer> {
+  const document = await pdfmake.createPdf(definition).getStream();
   document.file(Buffer.from(attached.text), {
     name: attached.name,
     type: 'application/json',
     relationship: 'Source',
   });
-  const whole = buffer(document);
   document.end();
-  return whole;
+  let [held, bytes] = [[] as Buffer[], 0];
+  for await (const piece of document) {
+    held.push(piece as Buffer);
+    bytes += (piece as Buffer).length;
+    if (bytes < PIECE_BYTES) continue;
+    yield Buffer.concat(held);
+    [held, bytes] = [[], 0];
+  }
+  if (bytes > 0) yield Buffer.concat(held);
 }
