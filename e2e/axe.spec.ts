@@ -120,13 +120,18 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await page.getByRole('link', { name: 'Materials and cutting' }).click();
       await expect(page.locator('ns-cut-strips').first()).toBeVisible();
       await clean(page, 'materials');
+      await page.goto('/as-built');
+      await expect(page.getByRole('tree')).toBeVisible();
+      await clean(page, 'as built');
+      await page.getByRole('tab', { name: 'Ways' }).click();
+      await clean(page, 'as built, ways');
     });
 
     test('testing many, observing, figures', async ({ page }) => {
       await enter(page, 'Ines Varga');
       await openJob(page, 'Visitor dome');
       await page.getByRole('link', { name: 'Figures' }).click();
-      await expect(page.getByRole('heading', { name: 'By connector, all jobs' })).toBeVisible();
+      await expect(page.getByRole('heading', { name: 'The crew’s ends, all jobs' })).toBeVisible();
       await clean(page, 'figures');
       await page.goBack();
       await page.getByRole('link', { name: 'Testing round' }).click();

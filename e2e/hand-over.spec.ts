@@ -65,7 +65,7 @@ async function provedJob(page: Page): Promise<string> {
 const download = async (
   page: Page,
   name: string | RegExp,
-  role: 'link' | 'button' = 'link',
+  role: 'link' | 'button' | 'menuitem' = 'link',
 ): Promise<string> => {
   const waiting = page.waitForEvent('download');
   await page.getByRole(role, { name }).click();
@@ -190,4 +190,46 @@ test('a whole job leaves as an archive, and an archive that is here or damaged i
   writeFileSync(damaged, readFileSync(archive).subarray(0, 900));
   await drop.setInputFiles(damaged);
   await expect(page.getByText('It is no zip archive, or a part of it is missing')).toBeVisible();
+});
+
+test('what the next person has to know is written down with a photo, found, reported, and shown for the whole building', async ({
+  page,
+}) => {
+  await enter(page, 'Ines Varga');
+  const jobId = await provedJob(page);
+  await page.goto(`/jobs/${jobId}/hand-over`);
+  await page.getByRole('link', { name: 'S-03', exact: true }).click();
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Hand over' }).click();
+  await page.getByLabel('What to know about it').fill('Behind the copper sink');
+  await page.getByLabel('Photo').setInputFiles('demo/photos/loop-above-shelf.jpg');
+  await expect(page.getByAltText('The photo, not kept yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  const photo = page.getByRole('img', { name: 'Behind the copper sink' });
+  await expect(photo).toBeVisible();
+  expect(await photo.evaluate((image: HTMLImageElement) => image.decode().then(() => image.naturalWidth))).toBe(800);
+
+  await press(page, '/');
+  await page.getByRole('searchbox').fill('copper sink');
+  await expect(page.getByRole('list', { name: 'Links' })).toContainText('S-03');
+
+  await page.goto(`/jobs/${jobId}/hand-over`);
+  await page.getByRole('tab', { name: 'Adapters' }).click();
+  await page.getByRole('button', { name: 'It goes with the job' }).click();
+  await expect(page.locator('ns-job-leads a')).toBeVisible();
+  const report = readFileSync(await download(page, 'Report, one page'), 'utf8');
+  expect(report).toContain('Behind the copper sink. Ines Varga');
+  expect(report).toContain('src="data:image/jpeg;base64,');
+  expect(report).toContain('<h2>Adapters</h2>');
+  const workbook = readFileSync(await download(page, 'Table, XLSX', 'button'));
+  expect(workbook.subarray(0, 2).toString()).toBe('PK');
+
+  await page.goto('/as-built/Salt%20store');
+  await page.getByRole('treeitem', { name: /Office/ }).click();
+  await expect(page.getByRole('heading', { name: 'Office' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Links' })).toContainText('1 note');
+  await page.getByRole('button', { name: 'Take along: Office' }).click();
+  const csv = readFileSync(await download(page, 'Office, CSV', 'menuitem'), 'utf8');
+  expect(csv).toContain('Length (m)');
+  await page.getByRole('tab', { name: 'What changed' }).click();
+  await expect(page.getByRole('list', { name: /What happened here/ })).toContainText('Behind the copper sink');
 });

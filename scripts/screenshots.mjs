@@ -46,7 +46,6 @@ const step = (page, name) => page.getByRole('button', { name }).click();
 
 /** One picture per main view: what is done, from the jobs' list on, to come to it. Nothing is recorded on the way. */
 const VIEWS = [
-  { name: 'jobs', go: (page) => page.goto('/jobs') },
   { name: 'job', go: (page) => openJob(page) },
   { name: 'job-plan', go: (page) => openPlan(page, 'Visitor dome') },
   {
@@ -157,6 +156,14 @@ const VIEWS = [
       await page.getByRole('link', { name: 'Hand over' }).click();
       await page.getByRole('link', { name: 'Labels', exact: true }).click();
       await page.locator('.paper svg').first().waitFor();
+    },
+  },
+  {
+    name: 'as-built',
+    go: async (page) => {
+      await page.goto('/as-built/Pellan%20Quay%20ferry%20terminal');
+      await page.getByRole('treeitem', { name: /Ticket hall/ }).click();
+      await page.getByRole('heading', { name: 'Ticket hall' }).waitFor();
     },
   },
   {
