@@ -2,7 +2,7 @@ import type { FoundLink, FoundOther } from '@near-spoke/contracts';
 import { INSTRUMENTS } from '@near-spoke/core';
 import { understandSearch, type SearchQuery } from '@near-spoke/core/search';
 import { and, eq, inArray, sql, type SQL } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
+import { alias, union } from 'drizzle-orm/pg-core';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
@@ -58,15 +58,20 @@ export async function findLinks(
   const which = and(...asked(query, idsOf));
   // Who types a label wants that link: it comes before those that are newer.
   const label = query.words.find((word) => /\d/.test(word))?.toLowerCase();
-  const labelFirst = label ? [sql`${linkSearch.words} LIKE ${`${within(label).slice(1, -1)} %`} DESC`] : [];
-  const found = db
-    .select({ linkId: linkSearch.linkId, lastAt: linkSearch.lastAt })
-    .from(linkSearch)
-    .where(which)
-    .orderBy(...labelFirst, sql`${linkSearch.lastAt} DESC NULLS LAST`, linkSearch.linkId)
-    .limit(SHOWN)
-    .as('found');
-  const rows = await db
+  const newest = (also?: SQL) =>
+    db
+      .select({ linkId: linkSearch.linkId, lastAt: linkSearch.lastAt })
+      .from(linkSearch)
+      .where(and(which, also))
+      .orderBy(sql`${linkSearch.lastAt} DESC NULLS LAST`, linkSearch.linkId)
+      .limit(SHOWN);
+  // Links that are called so are few and found by themselves: otherwise all that match would have to be put in order.
+  const found = (
+    label
+      ? union(newest(sql`left(${linkSearch.words}, 40) LIKE ${`${within(label).slice(1, -1)} %`}`), newest())
+      : newest()
+  ).as('found');
+  const shown = db
     .select({
       linkId: link.id,
       jobId: link.jobId,
@@ -95,14 +100,19 @@ export async function findLinks(
       ...(label ? [sql`lower(${link.label}) = ${label} DESC`] : []),
       sql`${found.lastAt} DESC NULLS LAST`,
       link.id,
-    );
+    )
+    .limit(SHOWN);
   const some = db
     .select({ one: sql`1`.as('one') })
     .from(linkSearch)
     .where(which)
     .limit(COUNTED + 1)
     .as('some');
-  const [counted] = await db.select({ n: sql<number>`count(*)::int` }).from(some);
+  // Neither waits for the other: both look through the same links.
+  const [rows, [counted]] = await Promise.all([
+    shown,
+    db.select({ n: sql<number>`count(*)::int` }).from(some),
+  ]);
   const count = counted?.n ?? 0;
   return {
     links: rows.map(

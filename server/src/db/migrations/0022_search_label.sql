@@ -1,0 +1,1 @@
+CREATE INDEX "link_search_label" ON "link_search" USING btree (left("words", 40) text_pattern_ops);
