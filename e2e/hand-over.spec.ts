@@ -206,7 +206,9 @@ test('what the next person has to know is written down with a photo, found, repo
   await page.getByRole('button', { name: 'Keep it' }).click();
   const photo = page.getByRole('img', { name: 'Behind the copper sink' });
   await expect(photo).toBeVisible();
-  expect(await photo.evaluate((image: HTMLImageElement) => image.decode().then(() => image.naturalWidth))).toBe(800);
+  expect(
+    await photo.evaluate((image: HTMLImageElement) => image.decode().then(() => image.naturalWidth)),
+  ).toBe(800);
 
   await press(page, '/');
   await page.getByRole('searchbox').fill('copper sink');
@@ -231,5 +233,7 @@ test('what the next person has to know is written down with a photo, found, repo
   const csv = readFileSync(await download(page, 'Office, CSV', 'menuitem'), 'utf8');
   expect(csv).toContain('Length (m)');
   await page.getByRole('tab', { name: 'What changed' }).click();
-  await expect(page.getByRole('list', { name: /What happened here/ })).toContainText('Behind the copper sink');
+  await expect(page.getByRole('list', { name: /What happened here/ })).toContainText(
+    'Behind the copper sink',
+  );
 });

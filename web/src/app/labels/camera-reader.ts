@@ -12,6 +12,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { Router } from '@angular/router';
 import { linkCode, linkScanned } from '@near-spoke/core/labels';
+import type ReadCode from 'jsqr';
 
 /** So often is the picture looked at. */
 const EVERY_MS = 160;
@@ -113,7 +114,7 @@ export class CameraReader {
   }
 
   /** The code in the picture of this moment. */
-  private seen(readCode: typeof import('jsqr').default): string | null {
+  private seen(readCode: typeof ReadCode): string | null {
     const view = this.view().nativeElement;
     if (view.videoWidth === 0) return null;
     const scale = Math.min(1, WIDTH_PX / view.videoWidth);
