@@ -28,6 +28,7 @@ import {
   type Caller,
   type TestApp,
 } from './harness.js';
+import { picture } from './pictures.js';
 import { seeded } from './seeded.js';
 
 const ALL = REPORT_PARTS.map(({ id }) => id).join(',');
@@ -288,6 +289,7 @@ describe('what leaves the crew', () => {
         ['cable-work', { id: randomUUID(), kind: 'mended', atM: 4, note: 'by the tray' }],
         ['terminations', termination('far', { lot: 'b7', reason: 'order' })],
         ['tests', mapTest()],
+        ['notes', { id: randomUUID(), end: 'far', words: 'by the sink', jpeg: picture().toString('base64') }],
         handedOver(),
       ] as const)
         await lead.post(`/api/links/${id}/${what}`, body).expect(200);
@@ -296,20 +298,20 @@ describe('what leaves the crew', () => {
     const sealed = (await lead.get(`/api/jobs/${job.id}/sign-offs/${sent.id}/seal`)).body as JobSeal;
     const random = seeded(20261129);
     const other = await enter(it1, 'technician', 'Marit');
-    const tables = ['termination_attempt', 'cable_work', 'test_record', 'handover', 'link'];
+    const tables = ['termination_attempt', 'cable_work', 'test_record', 'handover', 'link_note', 'link'];
     for (const table of tables) await it1.query(`ALTER TABLE ${table} DISABLE TRIGGER USER`);
     const columns = await sealedColumns(it1, tables);
     for (let n = 0; n < 200; n++) {
       const { table, column, type } = pick(columns, random);
       const link = pick(links, random).id;
       const { rows } = await it1.query(
-        `SELECT id, to_jsonb(${column}) AS was FROM ${table} WHERE ${table === 'link' ? 'id' : 'link_id'} = $1 ORDER BY ${table === 'link' ? 'id' : 'turn'}`,
+        `SELECT id, to_jsonb("${column}") AS was FROM ${table} WHERE ${table === 'link' ? 'id' : 'link_id'} = $1 ORDER BY ${table === 'link' ? 'id' : 'turn'}`,
         [link],
       );
       const row = pick(rows, random) as { id: string; was: unknown };
       const set = (value: unknown) =>
         it1.query(
-          `UPDATE ${table} SET ${column} = ${type === 'jsonb' ? '$2::jsonb' : `($2::jsonb #>> '{}')::${type}`} WHERE id = $1`,
+          `UPDATE ${table} SET "${column}" = ${type === 'jsonb' ? '$2::jsonb' : `($2::jsonb #>> '{}')::${type}`} WHERE id = $1`,
           [row.id, JSON.stringify(value)],
         );
       await set(otherThan(row.was, { column, random, crewId: other.id }));
@@ -339,7 +341,7 @@ async function sealedColumns(
     [tables],
   );
   const planned = ['label', 'length_m', 'route', 'carries'];
-  const unsaid = ['id', 'link_id', 'seq', 'connector_type_id', 'corrects', 'test_id'];
+  const unsaid = ['id', 'link_id', 'seq', 'connector_type_id', 'corrects', 'test_id', 'photo_sha256'];
   return (rows as { table: string; column: string; type: string }[]).filter(({ table, column }) =>
     table === 'link' ? planned.includes(column) : !unsaid.includes(column),
   );
@@ -351,12 +353,14 @@ function otherThan(
   { column, random, crewId }: { column: string; random: () => number; crewId: string },
 ): unknown {
   if (column === 'by') return crewId;
+  if (column === 'jpeg_base64') return picture(9).toString('base64');
   if (column === 'at') return new Date(Date.parse(String(was)) + 1000).toISOString();
   const kinds: Readonly<Record<string, readonly string[]>> = {
     side: ['near', 'far'],
     outcome: ['good', 'spoiled'],
     kind: ['mended', 'replaced', 'outlet'],
     source: ['keyed', 'instrument'],
+    end: ['near', 'far'],
   };
   const kind = kinds[column];
   if (kind) return kind.find((each) => each !== was);

@@ -2,6 +2,7 @@ import type { Block, Report } from './blocks.js';
 import { REPORT_PARTS, type ReportPartId } from './parts.js';
 import { adapters } from './parts/adapters.js';
 import { panels, routes } from './parts/drawn.js';
+import { lengths } from './parts/lengths.js';
 import { legend, sealed } from './parts/legend.js';
 import { links } from './parts/links.js';
 import { notes } from './parts/notes.js';
@@ -21,6 +22,7 @@ const MAKE: Readonly<Record<ReportPartId, (data: ReportData) => Block[]>> = {
   notes,
   exceptions,
   limits,
+  lengths,
   instruments,
   terminations,
   adapters,

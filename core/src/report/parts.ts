@@ -12,6 +12,7 @@ export const REPORT_PARTS = [
   },
   { id: 'exceptions', name: 'Exceptions', holds: 'passes with a reason, stopgaps, what was reopened' },
   { id: 'limits', name: 'Limits', holds: 'what each link may carry, and what is to spare' },
+  { id: 'lengths', name: 'Lengths', holds: 'planned and measured lengths, and the velocity they rest on' },
   { id: 'instruments', name: 'Instruments', holds: 'what was tested with, and what that cannot see' },
   { id: 'terminations', name: 'Terminations', holds: 'who made which end, by which sheets, of which lot' },
   {

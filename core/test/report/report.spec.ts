@@ -124,6 +124,23 @@ describe('a report', () => {
     expect(part(someReport([dead]), 'stories')).toContain('no launch can be seen in it');
   });
 
+  it('tells measured lengths beside the planned ones, of links that are right, with what they rest on', () => {
+    const link = structuredClone(links[2] as (typeof links)[0]);
+    const [test] = link.tests;
+    if (!test) throw new Error('no test');
+    const echo = (distanceM: number) => [{ kind: 'open' as const, distanceM }];
+    const reading = {
+      instrument: 'pair-reflectometer' as const,
+      from: 'near' as const,
+      pairs: { '1-2': echo(33.8), '3-6': echo(34.4), '4-5': echo(34.1), '7-8': [] },
+    };
+    link.tests = [{ ...test, id: 'echo', turn: 9, instrumentName: 'pair reader', reading }, ...link.tests];
+    const told = part(someReport([link]), 'lengths');
+    expect(told).toContain('P1-03  | 33.0 m | 34.1 m | ± 1.0 m | pair reader');
+    expect(told).toContain('rest on the velocity that was set');
+    expect(part(someReport([{ ...link, diagnosis: null }]), 'lengths')).toContain('No length was measured');
+  });
+
   it('prints photos as far as forty megabytes go, and names the others', () => {
     const noted = notedLink(9);
     const photo = (n: number) => ({ ...PHOTO, sha256: String(n).padStart(64, '0'), bytes: 15_000_000 });

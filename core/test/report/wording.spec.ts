@@ -7,7 +7,7 @@ import { JPEG, notedLink, PHOTO, reportLink, someReport } from './some-report.js
  * not taken for forged.
  */
 const WORDINGS: Readonly<Record<number, string>> = {
-  2: '4eef9cdeb5912412aac378538937e22acc65b90fca9c5fbec4051115e797d531',
+  2: 'd70c36d7a52c81d08269bdb311a04d5a2028f494cf1cff31e67dd200877783e7',
   1: '672b9579cd3d60d3769792d8df7a2d5dfcfbc12b7f4dbe8da430ce8060517492',
 };
 

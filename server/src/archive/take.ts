@@ -22,6 +22,7 @@ import {
   traceRecord,
 } from '../db/schema.js';
 import { bareJpeg, photoHeadOf } from '../jpeg.js';
+import { sizeOf } from '../links/notes.js';
 import { readKit, saveSheet } from '../kit/store.js';
 import { putLinks } from '../links/plan.js';
 import { Refusal } from '../problems.js';
@@ -154,7 +155,7 @@ async function takeRecords(tx: Sql, one: ArchiveLink, idOf: (name: string) => st
   const noted = notes.map(({ jpeg, ...note }) => {
     if (!sameHead(note.photo, jpeg))
       throw notTaken('links.ndjson', `${plan.label}: a photo is not the one that was kept.`);
-    return { ...note, jpegBase64: jpeg };
+    return { ...note, photo: note.photo && sizeOf(note.photo), jpegBase64: jpeg };
   });
   if (noted.length > 0) await tx.insert(linkNote).values(recorded(noted));
   if (traces.length > 0) await tx.insert(traceRecord).values(recorded(traces));

@@ -1,4 +1,4 @@
-import type { newLinkNote } from '@near-spoke/contracts';
+import type { newLinkNote, PhotoHead } from '@near-spoke/contracts';
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
@@ -24,11 +24,18 @@ export async function recordNote(
   const turn = await drawTurn(tx, linkId);
   await tx
     .insert(linkNote)
-    .values({ ...sent, linkId, by: by.crewId, at, turn, photo: bare && photoHeadOf(bare) });
+    .values({ ...sent, linkId, by: by.crewId, at, turn, photo: bare && sizeOf(photoHeadOf(bare)) });
   const what = `${bare ? 'took a photo' : 'made a note'}${end ? ` of the ${end} end` : ''}${words ? `: ${words}` : ''}`;
   await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what });
   await refreshSearch(tx, eq(link.id, linkId));
 }
+
+/** What is kept of a photo beside its bytes, from which the database works out the digest. */
+export const sizeOf = ({ widthPx, heightPx, bytes }: PhotoHead): Omit<PhotoHead, 'sha256'> => ({
+  widthPx,
+  heightPx,
+  bytes,
+});
 
 /** The photo of a note. */
 export async function readNotePhoto(db: Sql, linkId: string, noteId: string): Promise<Buffer> {
@@ -54,13 +61,13 @@ export async function readNotePhotos(
   const found: PhotoBytes = new Map();
   for (let at = 0; at < linkIds.length; at += AT_A_TIME) {
     const rows = await db
-      .select({ jpeg: linkNote.jpegBase64, photo: linkNote.photo })
+      .select({ jpeg: linkNote.jpegBase64, sha256: linkNote.photoSha256 })
       .from(linkNote)
       .where(
         and(inArray(linkNote.linkId, linkIds.slice(at, at + AT_A_TIME)), isNotNull(linkNote.jpegBase64)),
       );
-    for (const { jpeg, photo } of rows)
-      if (jpeg !== null && photo !== null && wanted.has(photo.sha256)) found.set(photo.sha256, jpeg);
+    for (const { jpeg, sha256 } of rows)
+      if (jpeg !== null && sha256 !== null && wanted.has(sha256)) found.set(sha256, jpeg);
   }
   return found;
 }

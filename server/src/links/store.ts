@@ -166,7 +166,12 @@ export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<
     inOrder(tests),
     inOrder(handovers),
     inOrder(reopenings),
-    inOrder(notes),
+    inOrder(
+      notes.map(({ row: { photoSha256, photo, ...row }, who: by }) => ({
+        row: { ...row, photo: photo && photoSha256 ? { sha256: photoSha256, ...photo } : null },
+        who: by,
+      })),
+    ),
   ];
   return new Map(
     ids.map((id) => [

@@ -191,7 +191,11 @@ export const linkNote = pgTable(
     words: text('words').notNull().default(''),
     /** A JPEG without what a camera wrote into it, base64. */
     jpegBase64: text('jpeg_base64'),
-    photo: jsonb('photo').$type<PhotoHead>(),
+    /** Worked out by the database whenever the bytes change: who exchanges a photo in the table changes its digest. */
+    photoSha256: text('photo_sha256').generatedAlwaysAs(
+      sql`encode(sha256(decode(jpeg_base64, 'base64')), 'hex')`,
+    ),
+    photo: jsonb('photo').$type<Omit<PhotoHead, 'sha256'>>(),
   },
   (t) => [
     index('note_of_link').on(t.linkId),

@@ -1,0 +1,1 @@
+ALTER TABLE "link_note" ADD COLUMN "photo_sha256" text GENERATED ALWAYS AS (encode(sha256(decode(jpeg_base64, 'base64')), 'hex')) STORED;
