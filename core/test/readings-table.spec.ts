@@ -134,7 +134,7 @@ describe('what stands beside a map in a table', () => {
   };
 
   it('is read as lengths of pairs, each with what a length is good to, and loops with the far end joined', () => {
-    const { more, note, doubt } = one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,PASS,Channel 100`);
+    const { more, note } = one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,PASS,Channel 100`);
     expect(more).toEqual([
       {
         instrument: 'pair-reflectometer',
@@ -160,7 +160,6 @@ describe('what stands beside a map in a table', () => {
       },
     ]);
     expect(note).toContain('marked PASS by the limit Channel 100');
-    expect(doubt).toBe('');
   });
 
   it('places an open where its pair is shorter than the others', () => {
@@ -171,10 +170,10 @@ describe('what stands beside a map in a table', () => {
     expect(diagnose(plain, [reading]).explanations[0]?.words).not.toMatch(/12\.\d m/);
   });
 
-  it('says so where the file marks a link failed whose map is right: no pass comes of it unseen', () => {
-    expect(one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,Fail,`).doubt).toContain(
-      'marks it FAIL and its map is right',
-    );
+  it('keeps no row that the file marks failed and whose map is right: no pass comes of it', () => {
+    const [marked] = readTable(`${HEAD}\nA-1,${right},31.2,31.4,30.9,31.6,5.2,Fail,`, ',');
+    expect(marked?.reading).toBeNull();
+    expect(marked?.problem).toContain('marks it FAIL and its map is right');
   });
 
   it('is in feet where the head or the cell says so, and refused where it is none', () => {

@@ -292,6 +292,8 @@ describe('the archive of a job', () => {
       'log.ndjson: A line is about a link that is not there. Nothing was brought in.',
     ]);
     await send(await zipOf(before)).expect(200);
+    // Whichever comes next finds this installation without the job.
+    await forget(there);
   });
 
   it('is brought in by a lead alone', async () => {

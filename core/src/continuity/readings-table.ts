@@ -33,8 +33,6 @@ export type TableRow =
       /** Further readings that the row holds, of other kinds. */
       more: readonly Reading[];
       note: string;
-      /** What a person has to look at before it counts; empty for nothing. */
-      doubt: string;
       problem: null;
     }
   | { row: number; label: string; reading: null; problem: string };
@@ -132,9 +130,8 @@ export function readingsFromTable(
     if (problem) return bad(problem.message);
     const extras = extrasOf(cells, mapping.extras ?? NO_EXTRAS, reading, expected);
     if (typeof extras === 'string') return bad(extras);
-    const { more, said, doubt } = extras;
-    const note = [noteOf(cells, mapping), ...said].filter(Boolean).join(', ');
-    return { row, label, reading, more, note, doubt, problem: null };
+    const note = [noteOf(cells, mapping), extras.said].filter(Boolean).join(', ');
+    return { row, label, reading, more: extras.more, note, problem: null };
   };
   // An empty line parts what stands above it from what stands below, and is no row.
   return rows.flatMap((cells, i) => (cells.every((cell) => cell.trim() === '') ? [] : [readRow(cells, i)]));

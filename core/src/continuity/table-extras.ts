@@ -30,11 +30,10 @@ export const NO_EXTRAS: ExtraColumns = {
   limit: null,
 };
 
-/** What a row says beside its map: further readings, words for the note, what a person has to look at. */
+/** What a row says beside its map: further readings, and words for the note. */
 export interface Extras {
   more: Reading[];
-  said: string[];
-  doubt: string;
+  said: string;
 }
 
 const PAIR = /(\d+)\s*[-/,]\s*(\d+)/;
@@ -68,7 +67,7 @@ export function extraColumns(header: readonly string[]): ExtraColumns {
 
 /**
  * What a row says beside its map. Lengths of pairs are echoes from their ends; loop resistances are an ohmmeter's, the far end
- * joined; marks and limits are kept as they stand, and where they contradict the map that is said.
+ * joined; marks and limits are kept as they stand. A mark that contradicts a right map is no pass: what failed is not known.
  *
  * @returns or, as words, what of it cannot be
  */
@@ -92,18 +91,15 @@ export function extrasOf(
   }
   const [mark, limit] = [cell(columns.mark), cell(columns.limit)];
   const failed = FAILED.includes(mark.toLowerCase());
+  if (failed && isMapReading(reading) && isAsMeant(reading, expected))
+    return 'The file marks it FAIL and its map is right: what failed stands in none of these columns. Read it again before it counts.';
   const said = [
     ...(mark === ''
       ? []
       : [`marked ${failed ? 'FAIL' : PASSED.includes(mark.toLowerCase()) ? 'PASS' : mark}`]),
     ...(NONE.includes(limit.toLowerCase()) ? [] : [`by the limit ${limit}`]),
   ];
-  const right = isMapReading(reading) && isAsMeant(reading, expected);
-  const doubt =
-    failed && right
-      ? 'The file marks it FAIL and its map is right: what failed stands in none of these columns. Look at it before it counts.'
-      : '';
-  return { more, said: said.length > 0 ? [said.join(' ')] : [], doubt };
+  return { more, said: said.join(' ') };
 }
 
 function lengthsOf(

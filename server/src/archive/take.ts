@@ -28,7 +28,6 @@ import { putLinks } from '../links/plan.js';
 import { Refusal } from '../problems.js';
 import { refreshSearch } from '../search/refresh.js';
 import { notTaken, type Archive } from './read.js';
-import { BROUGHT_IN } from './write.js';
 
 /** Nobody signs in with this: no passphrase has such a hash. */
 const NO_PASSPHRASE = '-';
@@ -93,7 +92,12 @@ export async function takeArchive(tx: Sql, archive: Archive, by: string): Promis
       .insert(signOff)
       .values(signOffs.map((one) => ({ ...one, at: new Date(one.at), by: idOf(one.by), jobId: head.id })));
   await refreshSearch(tx, eq(link.jobId, head.id));
-  await logActivity(tx, { by, jobId: head.id, what: `${BROUGHT_IN}: ${links} links` });
+  await logActivity(tx, {
+    by,
+    jobId: head.id,
+    what: `brought the job in from an archive: ${links} links`,
+    hereOnly: true,
+  });
   return { jobId: head.id, title: head.title, links, people: added, otherSheets };
 }
 

@@ -2,7 +2,7 @@ import type { Job, Link } from '@near-spoke/contracts';
 import type { ArchiveFile, ArchiveLink, ArchiveManifest } from '@near-spoke/contracts/archive-files';
 import type { LinkRow } from '@near-spoke/core/report';
 import { linkRow, namesOf } from '@near-spoke/core/report';
-import { and, asc, eq, inArray, like, not } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import yazl from 'yazl';
@@ -18,8 +18,6 @@ import { readLinks } from '../links/store.js';
 const AT_A_TIME = 100;
 /** Lines of the log that are read at a time. */
 const LINES_AT_A_TIME = 2000;
-/** How the line begins that says so of a job that was brought in. */
-export const BROUGHT_IN = 'brought the job in from an archive';
 const NO_PHOTOS: PhotoBytes = new Map();
 /** The same job gives the same bytes: no file has a time of its own. */
 const NO_TIME = new Date(Date.UTC(2000, 0, 1));
@@ -133,8 +131,7 @@ async function* jobText(
 }
 
 /** What happened on a job. That it was once brought in from an archive is of that installation, not of the job. */
-const ofTheJob = (jobId: string) =>
-  and(eq(activity.jobId, jobId), not(like(activity.what, `${BROUGHT_IN}%`)));
+const ofTheJob = (jobId: string) => and(eq(activity.jobId, jobId), eq(activity.hereOnly, false));
 
 async function* logTexts(tx: Sql, jobId: string): AsyncGenerator<string> {
   for (let after = 0; ;) {

@@ -129,6 +129,8 @@ export const activity = pgTable(
     jobId: uuid('job_id').references(() => job.id),
     linkId: uuid('link_id').references(() => link.id),
     what: text('what').notNull(),
+    /** Of this installation alone, and no part of the job where it goes elsewhere. */
+    hereOnly: boolean('here_only').notNull().default(false),
   },
   (t) => [index('activity_of_job').on(t.jobId, t.at.desc(), t.id.desc())],
 );

@@ -1,0 +1,1 @@
+ALTER TABLE "activity" ADD COLUMN "here_only" boolean DEFAULT false NOT NULL;
