@@ -133,19 +133,9 @@ describe('what stands beside a map in a table', () => {
     return read;
   };
 
-  it('is read as lengths of pairs, each with what a length is good to, and loops with the far end joined', () => {
-    const { more, note } = one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,PASS,Channel 100`);
+  it('has lengths of sound pairs in its note, and loops with the far end joined as readings; a sound link passes by them', () => {
+    const { reading, more, note } = one(`A-1,${right},31.2,31.4,30.9,31.6,5.2,PASS,Channel 100`);
     expect(more).toEqual([
-      {
-        instrument: 'pair-reflectometer',
-        from: 'near',
-        pairs: {
-          '1-2': [{ kind: 'open', distanceM: 31.2, uM: 1.44 }],
-          '3-6': [{ kind: 'open', distanceM: 31.4, uM: 1.44 }],
-          '4-5': [{ kind: 'open', distanceM: 30.9, uM: 1.43 }],
-          '7-8': [{ kind: 'open', distanceM: 31.6, uM: 1.45 }],
-        },
-      },
       {
         instrument: 'ohmmeter',
         touches: [
@@ -159,7 +149,10 @@ describe('what stands beside a map in a table', () => {
         ],
       },
     ]);
-    expect(note).toContain('marked PASS by the limit Channel 100');
+    expect(note).toBe(
+      'lengths 1-2 31.2 m, 3-6 31.4 m, 4-5 30.9 m, 7-8 31.6 m, marked PASS by the limit Channel 100',
+    );
+    expect(diagnose(plain, [reading, ...more]).result).toBe('pass');
   });
 
   it('places an open where its pair is shorter than the others', () => {
@@ -178,10 +171,13 @@ describe('what stands beside a map in a table', () => {
 
   it('is in feet where the head or the cell says so, and refused where it is none', () => {
     const head = 'Link,Wire map,Length 1-2 (ft),Loop 1-2 ohm';
-    const pairs = (row: string): unknown =>
+    const opened = right.replace('2-2', '2-');
+    const lengthsOf = (row: string): unknown =>
       one(row, head).more.map((each) => ('pairs' in each ? each.pairs : null));
-    expect(pairs(`A-1,${right},100,`)).toEqual([{ '1-2': [{ kind: 'open', distanceM: 30.48, uM: 1.41 }] }]);
-    expect(pairs(`A-1,${right},30 m,`)).toEqual([{ '1-2': [{ kind: 'open', distanceM: 30, uM: 1.4 }] }]);
+    expect(lengthsOf(`A-1,${opened},100,`)).toEqual([
+      { '1-2': [{ kind: 'open', distanceM: 30.48, uM: 1.41 }] },
+    ]);
+    expect(lengthsOf(`A-1,${opened},30 m,`)).toEqual([{ '1-2': [{ kind: 'open', distanceM: 30, uM: 1.4 }] }]);
     expect(readTable(`${head}\nA-1,${right},long,`, ',')[0]?.problem).toBe(
       'Length of 1-2: "long" is no length.',
     );

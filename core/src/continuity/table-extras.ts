@@ -66,7 +66,8 @@ export function extraColumns(header: readonly string[]): ExtraColumns {
 }
 
 /**
- * What a row says beside its map. Lengths of pairs are echoes from their ends; loop resistances are an ohmmeter's, the far end
+ * What a row says beside its map. Lengths of pairs that the map shows open or short are echoes from there; those of sound pairs are
+ * noted, for a remote hangs at their ends and nothing is open; loop resistances are an ohmmeter's, the far end
  * joined; marks and limits are kept as they stand. A mark that contradicts a right map is no pass: what failed is not known.
  *
  * @returns or, as words, what of it cannot be
@@ -81,7 +82,7 @@ export function extrasOf(
   const more: Reading[] = [];
   const echoes = lengthsOf(cell, columns, reading, expected);
   if (typeof echoes === 'string') return echoes;
-  if (echoes) more.push(echoes);
+  if (echoes.reading) more.push(echoes.reading);
   const touches = loopsOf(cell, columns, expected);
   if (typeof touches === 'string') return touches;
   if (touches.length > 0) more.push({ instrument: 'ohmmeter', touches });
@@ -99,7 +100,7 @@ export function extrasOf(
       : [`marked ${failed ? 'FAIL' : PASSED.includes(mark.toLowerCase()) ? 'PASS' : mark}`]),
     ...(NONE.includes(limit.toLowerCase()) ? [] : [`by the limit ${limit}`]),
   ];
-  return { more, said: said.join(' ') };
+  return { more, said: [echoes.said, said.join(' ')].filter(Boolean).join(', ') };
 }
 
 function lengthsOf(
@@ -107,7 +108,8 @@ function lengthsOf(
   { lengths, lengthUnit }: ExtraColumns,
   reading: Reading,
   expected: LinkExpectation,
-): EchoReading | string | null {
+): { reading: EchoReading | null; said: string } | string {
+  const sound: string[] = [];
   const pairs: Record<string, EchoReading['pairs'][string]> = {};
   const joined = isMapReading(reading) ? closeMap(reading).joins : [];
   for (const pair of pairsOf(expected)) {
@@ -118,10 +120,18 @@ function lengthsOf(
     const system = figure.unit === 'ft' ? 'imperial' : figure.unit === 'm' ? 'metric' : lengthUnit;
     const distanceM = Math.round(cableLengthToM(figure.value, system) * 100) / 100;
     const isShort = joined.some((group) => pair.split('-').every((contact) => group.includes(contact)));
+    const isOpen =
+      isMapReading(reading) && pair.split('-').some((contact) => reading.arrivals[contact]?.length === 0);
+    if (!isShort && !isOpen) {
+      sound.push(`${pair} ${distanceM} m`);
+      continue;
+    }
     const uM = Math.round((LENGTH_LEAST_M + LENGTH_SHARE * distanceM) * 100) / 100;
     pairs[pair] = [{ kind: isShort ? 'short' : 'open', distanceM, uM }];
   }
-  return Object.keys(pairs).length === 0 ? null : { instrument: 'pair-reflectometer', from: 'near', pairs };
+  const said = sound.length > 0 ? `lengths ${sound.join(', ')}` : '';
+  const echoes: EchoReading = { instrument: 'pair-reflectometer', from: 'near', pairs };
+  return { reading: Object.keys(pairs).length > 0 ? echoes : null, said };
 }
 
 function loopsOf(
