@@ -153,6 +153,8 @@ export * from './adapters/stage-drawing.js';
 export * from './adapters/conductor-choice.js';
 export * from './adapters/least-assignment.js';
 export * from './adapters/proof-list.js';
+export * from './adapters/hands.js';
+export * from './adapters/hand-plan.js';
 export * from './adapters/design.js';
 export * from './adapters/rules.js';
 export type { LevelMargin } from './adapters/rules/levels.js';

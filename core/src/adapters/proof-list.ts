@@ -18,6 +18,8 @@ export interface ProofTouch {
   why: 'path' | 'isolation';
   /** The net of a path; the nets that lie on either side of an isolation. */
   nets: string[];
+  /** The other lead goes over its contacts one after the other, and is not clipped to all of them. */
+  sweep?: true;
 }
 
 /** A contact that stands in two nets, or none. */

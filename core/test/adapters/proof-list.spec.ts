@@ -1,16 +1,5 @@
-import {
-  BadNets,
-  pointKey,
-  proofList,
-  wouldBeep,
-  wrongTouches,
-  type Net,
-  type RealJoins,
-} from '@near-spoke/core';
-
-/** A lead as it was meant: every net its own lump of metal. */
-const built = (nets: readonly Net[]): Map<string, number> =>
-  new Map(nets.flatMap(({ points }, n) => points.map((point) => [pointKey(point), n] as const)));
+import { BadNets, proofList, wouldBeep, wrongTouches, type Net } from '@near-spoke/core';
+import { sound as built, wrongLeads } from './wrong-leads.js';
 
 /** Straight nets between two ends, the last few contacts of each end dead. */
 function straight(contacts: number, dead = 0): Net[] {
@@ -38,31 +27,6 @@ const mixed: Net[] = [
 function at(words: string): { end: string; contact: string } {
   const [end = '', contact = ''] = words.split(' ');
   return { end, contact };
-}
-
-/** Every lead with one thing wrong: one contact off its net, two nets joined, two contacts exchanged. */
-function* wrongLeads(nets: readonly Net[]): Generator<{ what: string; real: RealJoins }> {
-  const sound = built(nets);
-  const points = [...sound.keys()];
-  for (const point of points) {
-    const net = sound.get(point);
-    if ([...sound.values()].filter((other) => other === net).length < 2) continue;
-    yield { what: `${point} open`, real: new Map(sound).set(point, -1) };
-  }
-  for (let a = 0; a < nets.length; a++)
-    for (let b = a + 1; b < nets.length; b++)
-      yield {
-        what: `${nets[a]?.name} shorted to ${nets[b]?.name}`,
-        real: new Map([...sound].map(([point, net]) => [point, net === b ? a : net])),
-      };
-  for (const [n, one] of points.entries())
-    for (const other of points.slice(n + 1)) {
-      const [x, y] = [sound.get(one) ?? -1, sound.get(other) ?? -1];
-      // Two ends of the same loose wire, or two dead contacts, exchanged are the same lead.
-      const lone = (net: number): boolean => [...sound.values()].filter((each) => each === net).length === 1;
-      if (x === y || (lone(x) && lone(y))) continue;
-      yield { what: `${one} and ${other} exchanged`, real: new Map(sound).set(one, y).set(other, x) };
-    }
 }
 
 describe('a proof list', () => {
