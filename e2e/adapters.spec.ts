@@ -90,6 +90,7 @@ test.describe('adapters', () => {
     // Proved, hands free: a beep where there should be one, silence where not, and the parts as metered.
     await page.getByRole('link', { name: 'Prove', exact: true }).click();
     const title = page.locator('#prove-title');
+    await expect(title).toHaveText(/beep/);
     for (let n = 0; n < 40 && !/^Proved/.test((await title.textContent())?.trim() ?? ''); n++)
       await press(
         page,

@@ -3,6 +3,8 @@ import {
   BadDesign,
   CONTACT_LAYOUTS,
   buildProof,
+  inOrderSeconds,
+  probesPlan,
   placeWords,
   workUp,
   type AdapterDesign,
@@ -50,7 +52,7 @@ export function adapterCommand(args: readonly string[], readText: (path: string)
   }
   const status = worked.findings.some(({ severity }) => severity === 'wrong') ? 1 : 0;
   const out = args.includes('--json')
-    ? `${JSON.stringify(asJson(parsed.data.name, worked), null, 2)}\n`
+    ? `${JSON.stringify(asJson(designOf(parsed.data), worked), null, 2)}\n`
     : asText(designOf(parsed.data), worked);
   return { status, out, err: '' };
 }
@@ -71,9 +73,9 @@ const couplingWords = ({ from, to, parts }: Coupling): string =>
     )
     .join(', ')}`;
 
-function asJson(name: string, worked: WorkedUpAdapter): object {
+function asJson(design: AdapterDesign, worked: WorkedUpAdapter): object {
   return {
-    name,
+    name: design.name,
     joins: worked.rows.map(({ net, wire, reasons }) => ({
       net: net.name,
       contacts: net.pins.map(placeWords),
@@ -88,7 +90,7 @@ function asJson(name: string, worked: WorkedUpAdapter): object {
     dead: worked.dead.map(placeWords),
     spares: worked.spares,
     findings: worked.findings,
-    proof: worked.proof.map(({ one, other, ...touch }) => ({
+    proof: probesPlan(worked.nets, design.ends).touches.map(({ one, other, ...touch }) => ({
       ...touch,
       one: one.map(placeWords),
       other: other.map(placeWords),
@@ -117,7 +119,8 @@ function jumperLines({ jumpers }: WorkedUpAdapter): string[] {
 function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
   const { name } = design;
   const { parts, supplies, functions } = buildProof(design, worked);
-  const { rows, couplings, dead, findings, proof, spares, noWires, notProven } = worked;
+  const { rows, couplings, dead, findings, spares, noWires, notProven } = worked;
+  const plan = probesPlan(worked.nets, design.ends);
   const width = Math.max(4, ...rows.map(({ net }) => net.name.length));
   const section = (title: string, lines: readonly string[]): string[] =>
     lines.length > 0 ? ['', title, ...lines.map((line) => `  ${line}`)] : [];
@@ -146,8 +149,8 @@ function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
         : ['nothing to say'],
     ),
     ...section(
-      'Prove it, nothing plugged in',
-      proof.map((touch, n) => `${String(n + 1).padStart(2)}  ${touchWords(touch)}`),
+      `Prove it, nothing plugged in: two probes, about ${Math.ceil(plan.seconds / 60)} min (all in order: ${Math.ceil(inOrderSeconds(worked.nets, design.ends) / 60)})`,
+      plan.touches.map((touch, n) => `${String(n + 1).padStart(2)}  ${touchWords(touch)}`),
     ),
     ...section(
       'Then, parts fitted',
@@ -158,7 +161,7 @@ function asText(design: AdapterDesign, worked: WorkedUpAdapter): string {
   ].join('\n')}\n`;
 }
 
-const touchWords = ({ one, other, should, nets, why }: ProofTouch): string =>
-  `${one.map(placeWords).join(' + ')}  to  ${other.map(placeWords).join(' + ')}: must ${should}${
+const touchWords = ({ one, other, should, nets, why, sweep }: ProofTouch): string =>
+  `${one.map(placeWords).join(' + ')}  ${sweep ? 'swept over' : 'to'}  ${other.map(placeWords).join(sweep ? ', ' : ' + ')}: must ${should}${
     why === 'path' ? ` (${nets.join()})` : ''
   }`;

@@ -19,7 +19,7 @@ describe('spoke adapter', () => {
     expect(out).toMatch(/GND +A 1 GND = S 2 GND = B 5 GND {2}\[2: among the thickest, black for ground\]/);
     expect(out).toMatch(/3V3 +A 4 3V3 = S 1 VCC {2}\[1: among the thickest, red for supply\]/);
     expect(out).toContain('Prove it, nothing plugged in');
-    expect(out).toMatch(/must stay silent\n[\s\S]*must beep \(GND\)/);
+    expect(out).toMatch(/ swept over [^\n]*must stay silent\n[\s\S]*must beep \(GND\)/);
     expect(out).not.toContain('WRONG');
   });
 

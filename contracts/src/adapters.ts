@@ -299,6 +299,14 @@ export const adapterVersion = z.object({ ...versionHead, design });
 export type AdapterVersion = z.infer<typeof adapterVersion>;
 
 const heard = z.boolean().nullable();
+const touchedContact = z.strictObject({ end: endId, contact: z.string().min(1).max(20) });
+const touchedContacts = z.array(touchedContact).min(1).max(500);
+/** A touch as it was made: the contacts of either lead, and whether it beeped. */
+export const madeTouch = z.strictObject({
+  one: touchedContacts,
+  other: touchedContacts,
+  beeped: z.boolean(),
+});
 const most = { error: 'An adapter has at most 500 of these.' };
 /** One lead as it was built and proved: an answer for each touch, part and function; null where it was not done. */
 export const newBuild = z.strictObject({
@@ -306,7 +314,9 @@ export const newBuild = z.strictObject({
   version: z.int().positive(),
   name: line(40),
   /** Whether it beeped, touch by touch of the proof of that version. */
-  beeped: z.array(heard).max(500, most),
+  beeped: z.array(heard).max(500, most).default([]),
+  /** Instead of that: the touches as they were made, by whichever list. */
+  touched: z.array(madeTouch).max(3000, { error: 'A proof has at most 3,000 touches.' }).optional(),
   /** Whether what couples through a part metered right. */
   parts: z.array(heard).max(500, most).default([]),
   /** Whether polarity and voltage were right before the device was connected; null where no supply is in it. */
@@ -324,6 +334,7 @@ export const adapterBuild = z.object({
   version: z.int(),
   name: z.string(),
   beeped: z.array(heard),
+  touched: z.array(madeTouch).optional(),
   parts: z.array(heard),
   supplies: z.array(heard),
   functions: z.array(heard),

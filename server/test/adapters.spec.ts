@@ -7,7 +7,7 @@ import {
   type AdapterRecord,
   type AdapterSummary,
 } from '@near-spoke/contracts';
-import { layoutFor, soundAnswers } from '@near-spoke/core';
+import { layoutFor, probesPlan, soundAnswers, workUp } from '@near-spoke/core';
 import { faceSvg } from '../src/adapters/drawing.js';
 import { DEMO, enter, startApp, type Caller, type TestApp } from './harness.js';
 import { picture } from './pictures.js';
@@ -175,6 +175,34 @@ describe('Adapters', () => {
     const list = (await viewer.get('/api/adapters')).body as AdapterSummary[];
     const line = list.find(({ id }) => id === record.id);
     expect([line?.built, line?.proved]).toEqual([3, 1]);
+  });
+
+  it('are proved by touches as they were made, by whichever list', async () => {
+    const record = await keep();
+    const { nets } = workUp(record.design);
+    const made = probesPlan(nets, record.design.ends).touches.map(({ one, other, should }) => ({
+      one,
+      other,
+      beeped: should === 'beep',
+    }));
+    const post = (name: string, touched: object[]) =>
+      technician.post(`/api/adapters/${record.id}/builds`, build(record, { name, beeped: [], touched }));
+    await post('one', made).expect(200);
+    await post('two', made.slice(1)).expect(200);
+    const { body } = await post(
+      'three',
+      made.map((touch, n) => (n === 1 ? { ...touch, beeped: !touch.beeped } : touch)),
+    ).expect(200);
+    const { builds } = body as AdapterRecord;
+    expect(builds.map(({ name, verdict }) => `${name} ${verdict}`)).toEqual([
+      'three failed',
+      'two unfinished',
+      'one proved',
+    ]);
+    expect(builds[2]?.touched).toEqual(made);
+    const stray = [{ one: [{ end: 'A', contact: '77' }], other: made[0]?.other ?? [], beeped: false }];
+    const { status, body: problem } = await post('four', stray);
+    expect([status, problem.detail]).toEqual([422, jasmine.stringContaining('no contact 77 at A')]);
   });
 
   it('refuse answers to another proof than the version’s own', async () => {

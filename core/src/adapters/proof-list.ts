@@ -92,6 +92,17 @@ export function gangWords(points: readonly ProbePoint[]): string[] {
   );
 }
 
+/** Contacts in the order in which a probe goes over them, each run at one end on a line: "A 2 4", "B 1", "A 5". */
+export function runWords(points: readonly ProbePoint[]): string[] {
+  const runs: ProbePoint[][] = [];
+  for (const point of points) {
+    const run = runs.at(-1);
+    if (run?.[0]?.end === point.end) run.push(point);
+    else runs.push([point]);
+  }
+  return runs.flatMap((run) => gangWords(run));
+}
+
 /** What a lead really is: for each contact, the lump of metal that it belongs to. */
 export type RealJoins = ReadonlyMap<string, number>;
 

@@ -1,3 +1,4 @@
+import { judgeTouches, type MadeTouch } from './hand-plan.js';
 import { placeWords, type AdapterDesign, type InlinePart } from './design.js';
 import { proofList, wouldBeep, type ProofTouch } from './proof-list.js';
 import { soundLead } from './explain-proof.js';
@@ -61,6 +62,8 @@ export interface BuildHeard {
   parts: readonly (boolean | null)[];
   supplies: readonly (boolean | null)[];
   functions: readonly (boolean | null)[];
+  /** The touches as they were made, by whichever list; then `beeped` is empty. */
+  touched?: readonly MadeTouch[] | undefined;
 }
 
 /** Answers that do not belong to a design's proof. */
@@ -70,12 +73,14 @@ export class BadAnswers extends Error {}
  * Whether a built lead is proved: every answer there and right. One wrong answer fails it, whatever
  * is still to be done.
  *
- * @throws BadAnswers where there are more or fewer answers than the proof asks for
+ * @throws BadAnswers where there are more or fewer answers than the proof asks for, or a contact that the lead does not have
  */
 export function judgeBuild(design: AdapterDesign, heard: BuildHeard): 'proved' | 'failed' | 'unfinished' {
-  const proof = buildProof(design);
+  const worked = workUp(design);
+  const proof = buildProof(design, worked);
+  const { touched } = heard;
   const sizes: readonly [string, readonly unknown[], readonly unknown[]][] = [
-    ['touches', heard.beeped, proof.touches],
+    ['touches', heard.beeped, touched ? [] : proof.touches],
     ['parts', heard.parts, proof.parts],
     ['supplies', heard.supplies, proof.supplies],
     ['functions', heard.functions, proof.functions],
@@ -85,6 +90,8 @@ export function judgeBuild(design: AdapterDesign, heard: BuildHeard): 'proved' |
       throw new BadAnswers(
         `There are ${got.length} answers for ${wanted.length} ${name} of this version’s proof.`,
       );
+  const byTouches = touched ? judgedTouches(worked, touched) : 'proved';
+  if (byTouches === 'failed') return 'failed';
   const rights = [
     ...heard.beeped.map((beeped, n) =>
       beeped === null ? null : beeped === (proof.touches[n]?.should === 'beep'),
@@ -94,7 +101,18 @@ export function judgeBuild(design: AdapterDesign, heard: BuildHeard): 'proved' |
     ...heard.functions,
   ];
   if (rights.includes(false)) return 'failed';
-  return rights.includes(null) ? 'unfinished' : 'proved';
+  return rights.includes(null) ? 'unfinished' : byTouches;
+}
+
+function judgedTouches(
+  { nets }: WorkedUpAdapter,
+  touched: readonly MadeTouch[],
+): ReturnType<typeof judgeTouches> {
+  try {
+    return judgeTouches(nets, touched);
+  } catch (error) {
+    throw error instanceof RangeError ? new BadAnswers(error.message) : error;
+  }
 }
 
 /** The answers of a lead that is as it was meant. */

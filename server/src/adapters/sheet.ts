@@ -2,6 +2,8 @@ import {
   buildPlan,
   buildProof,
   gangWords,
+  probesPlan,
+  runWords,
   jointRows,
   wireName,
   type AdapterDesign,
@@ -37,8 +39,8 @@ const lines = {
   paddingBottom: (): number => 2,
 };
 
-const touchWords = ({ one, other, should }: ProofTouch): string =>
-  `${gangWords(one).join(' and ')}  to  ${gangWords(other).join(' and ')}: must ${should}`;
+const touchWords = ({ one, other, should, sweep }: ProofTouch): string =>
+  `${gangWords(one).join(' and ')}  ${sweep ? 'swept over' : 'to'}  ${runWords(other).join(', ')}: must ${should}`;
 
 /** Both faces of each connector, millimetres as `scale` millimetres on the paper. */
 function faces(design: AdapterDesign, scale: number): unknown[] {
@@ -113,6 +115,7 @@ export function sheetPdf(
   { version, made, photos }: SheetHead,
 ): Promise<Buffer> {
   const proof = buildProof(design, worked);
+  const touches = probesPlan(worked.nets, design.ends);
   const lead = leadSvg(design, worked);
   const steps = buildPlan(design, worked).map(({ end, contact, words, colour, farColour }) => {
     const where = end === null || contact === null ? '' : `${end}: `;
@@ -165,7 +168,10 @@ export function sheetPdf(
       heading(`Faces, ${scale} : 1`),
       ...faces(design, scale),
       ...list('Build, threaded parts first', steps),
-      ...list('Prove, nothing plugged in', proof.touches.map(touchWords)),
+      ...list(
+        `Prove, nothing plugged in, with two probes: about ${Math.ceil(touches.seconds / 60)} min`,
+        touches.touches.map(touchWords),
+      ),
       ...list('Then the parts', proof.parts),
       ...list('Then voltage and polarity, before the device is connected', proof.supplies),
       ...list('Then what it has to do', proof.functions),

@@ -4,6 +4,7 @@ import type {
   AdapterVersion,
   newAdapterPhoto,
   newAdapterVersion,
+  madeTouch,
   newBuild,
 } from '@near-spoke/contracts';
 import { designOf } from '@near-spoke/contracts';
@@ -12,6 +13,7 @@ import {
   BadDesign,
   checkAdapter,
   judgeBuild,
+  type MadeTouch,
   workUp,
   type AdapterDesign,
 } from '@near-spoke/core';
@@ -118,6 +120,7 @@ export async function readAdapter(db: Sql, id: string): Promise<AdapterRecord> {
       version,
       name,
       beeped: [...heard.beeped],
+      ...(heard.touched ? { touched: heard.touched.map(asSent) } : {}),
       parts: [...heard.parts],
       supplies: [...heard.supplies],
       functions: [...heard.functions],
@@ -190,6 +193,13 @@ export async function addBuild(
   });
 }
 
+/** A touch as it goes out: contacts without anything else. */
+const asSent = ({ one, other, beeped }: MadeTouch): z.output<typeof madeTouch> => ({
+  one: [...one],
+  other: [...other],
+  beeped,
+});
+
 function judged(
   design: AdapterDesign,
   heard: Parameters<typeof judgeBuild>[1],
@@ -197,7 +207,7 @@ function judged(
   try {
     return judgeBuild(design, heard);
   } catch (error) {
-    if (error instanceof BadAnswers) throw badField('beeped', error.message);
+    if (error instanceof BadAnswers) throw badField(heard.touched ? 'touched' : 'beeped', error.message);
     throw error;
   }
 }

@@ -3,13 +3,17 @@ import { MatButtonHarness } from '@angular/material/button/testing';
 import type { AdapterRecord, NewBuild } from '@near-spoke/contracts';
 import {
   checkAdapter,
+  gangsPlan,
+  inOrderSeconds,
   plainPin,
+  probesPlan,
   soundLead,
   workUp,
   wouldBeep,
   type AdapterDesign,
   type AdapterEnd,
   type LevelFigures,
+  type Net,
   type Pin,
 } from '@near-spoke/core';
 import { of, throwError } from 'rxjs';
@@ -26,6 +30,7 @@ import { OwnConnector } from './own-connector';
 import { OwnLevels } from './own-levels';
 import { PinoutEditor } from './pinout-editor';
 import { ProveRoom } from './prove-room';
+import { PLAN_TOUCHES, type TouchPlans, type TouchQuestion } from './touch-plans';
 import { RibbonLay } from './ribbon-lay';
 import { RuleList } from './rule-list';
 import { SplicePlanView } from './splice-plan';
@@ -495,6 +500,12 @@ describe('building on the screen', () => {
 
 describe('proving on the screen', () => {
   const worked = workUp(crossed);
+  const plans = (nets: readonly Net[], ends: readonly AdapterEnd[]): TouchPlans => ({
+    probes: probesPlan(nets, ends),
+    gangs: gangsPlan(nets, ends),
+    inOrderS: inOrderSeconds(nets, ends),
+  });
+  const list = plans(worked.nets, crossed.ends).probes.touches;
   const prove = async (
     takes: () => boolean = () => true,
   ): Promise<Room<ProveRoom> & { kept: NewBuild[] }> => {
@@ -503,27 +514,36 @@ describe('proving on the screen', () => {
       kept.push(build);
       return Promise.resolve(takes());
     };
+    TestBed.overrideProvider(PLAN_TOUCHES, {
+      useValue: ({ nets, ends }: TouchQuestion) => Promise.resolve(plans(nets, ends)),
+    });
     const room = await showRoom(ProveRoom, {
       inputs: { design: crossed, worked, version: 2, builds: [], keeps },
     });
+    await room.fixture.whenStable();
     return { ...room, kept };
   };
   const sound = soundLead(worked.nets);
 
   it('of a sound lead ends in a build that is kept with every answer', async () => {
     const { press, text, kept, loader } = await prove();
-    for (const touch of worked.proof) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
+    for (const touch of list) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
     expect(text('#prove-title')).toBe('Proved');
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep this build' }))).click();
-    expect(kept.map(({ name, version, beeped }) => [name, version, beeped])).toEqual([
-      ['No. 1', 2, worked.proof.map((touch) => wouldBeep(touch, sound))],
+    expect(kept.map(({ name, version, beeped, touched }) => [name, version, beeped, touched])).toEqual([
+      [
+        'No. 1',
+        2,
+        [],
+        list.map((touch) => ({ one: touch.one, other: touch.other, beeped: wouldBeep(touch, sound) })),
+      ],
     ]);
   });
 
   it('loses no answer where the build could not be kept, and is sent again as the same build', async () => {
     let takes = false;
     const { press, text, kept, loader } = await prove(() => takes);
-    for (const touch of worked.proof) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
+    for (const touch of list) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
     const keep = (): Promise<MatButtonHarness> =>
       loader.getHarness(MatButtonHarness.with({ text: 'Keep this build' }));
     await (await keep()).click();
@@ -533,7 +553,7 @@ describe('proving on the screen', () => {
     expect(text('#prove-title')).not.toBe('Proved');
     expect(kept[1]).toEqual(kept[0] as NewBuild);
     // The next one built is another.
-    for (const touch of worked.proof) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
+    for (const touch of list) await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
     await (await keep()).click();
     expect(kept[2]?.id).not.toBe(kept[0]?.id as string);
   });
@@ -542,14 +562,15 @@ describe('proving on the screen', () => {
     const { press, text } = await prove();
     // 5 4 3 2 1 for 1 2 3 4 5 at B: what was meant for 2 lies on 4, 3 stays, ground lies on 1.
     const mirrored = new Map(sound).set('B 2', -1).set('B 5', -2);
-    for (const touch of worked.proof) await press(wouldBeep(touch, mirrored) ? 'PageDown' : 'PageUp');
+    for (const touch of list) await press(wouldBeep(touch, mirrored) ? 'PageDown' : 'PageUp');
     expect(text('#prove-title')).toBe('Not right');
     expect(text('.found')).toContain('device B (B) is wired as its mirror image');
   });
 
   it('finds out by more touches which of several mistakes it is', async () => {
     const { press, text, loader } = await prove();
-    // Three nets: the first touch beeps where the second touches either of the others.
+    // The first path beeps, and so does the sweep behind it: one of the others touches it.
+    await press('PageDown');
     await press('PageDown');
     expect(text('.found h3')).toMatch(/^It is one of \d+$/);
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Find out which' }))).click();
@@ -559,9 +580,24 @@ describe('proving on the screen', () => {
     expect(text('.found')).not.toContain('Find out which');
   });
 
+  it('is asked for by sweeps of two probes, or by clips where somebody has them', async () => {
+    const { text, loader, page, fixture } = await prove();
+    const place = (): string => text('.ask p');
+    expect(place()).toContain(`1 of ${list.length}`);
+    expect(text('.ways')).toContain(`${list.length} touches, about`);
+    const clips = [...page.querySelectorAll<HTMLElement>('.ways button')].find((each) =>
+      each.textContent?.includes('Clips'),
+    );
+    clips?.click();
+    await fixture.whenStable();
+    expect(place()).toContain(`1 of ${worked.proof.length}`);
+    expect(text('#prove-title')).toContain('Gang these contacts');
+    expect(await loader.getAllHarnesses(MatButtonHarness.with({ text: /It beeps/ }))).toHaveSize(1);
+  });
+
   it('leaves open what was passed over', async () => {
     const { press, text, page, fixture } = await prove();
-    const [first, ...others] = worked.proof;
+    const [first, ...others] = list;
     expect(first).toBeDefined();
     [...page.querySelectorAll<HTMLElement>('button')]
       .find((each) => each.textContent?.includes('Pass this one over'))

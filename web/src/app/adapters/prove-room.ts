@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   input,
   linkedSignal,
@@ -15,16 +16,21 @@ import {
   gangWords,
   judgeBuild,
   nextTouch,
+  runWords,
   suspectsOf,
   type AdapterDesign,
+  type HandPlan,
   type HeardTouch,
+  type ProofWay,
   type ProofTouch,
   type WorkedUpAdapter,
 } from '@near-spoke/core';
 import { Keys } from '../keys/keys';
+import { Preferences } from '../preferences/preferences';
 import { Tones } from '../preferences/tones';
 import { MeasuredMap } from './measured-map';
 import { builtWords } from './adapter-bench';
+import { PLAN_TOUCHES, type TouchPlans } from './touch-plans';
 
 /** One question of a proof. */
 interface Question {
@@ -40,6 +46,10 @@ const TITLES = {
   functions: 'Connected: what it has to do',
 } as const;
 const MOST_SUSPECTS = 4;
+const WAYS: readonly { id: ProofWay; name: string }[] = [
+  { id: 'probes', name: 'Two probes' },
+  { id: 'gangs', name: 'Clips' },
+];
 
 /** Leads through the proof of a built lead, hands free; names what is wrong from what was heard; keeps the result. */
 @Component({
@@ -51,6 +61,8 @@ const MOST_SUSPECTS = 4;
 })
 export class ProveRoom {
   private readonly tones = inject(Tones);
+  private readonly planTouches = inject(PLAN_TOUCHES);
+  protected readonly preferences = inject(Preferences);
   readonly design = input.required<AdapterDesign>();
   readonly worked = input.required<WorkedUpAdapter>();
   readonly version = input.required<number>();
@@ -60,9 +72,19 @@ export class ProveRoom {
   /** Keeps a build; false where it could not be kept, and then every answer stands. */
   readonly keeps = input.required<(build: NewBuild) => Promise<boolean>>();
 
-  protected readonly proof = computed(() => buildProof(this.design(), this.worked()));
+  private readonly proof = computed(() => buildProof(this.design(), this.worked()));
+  /** The lists of this lead; null until they are put into order. */
+  protected readonly plans = signal<TouchPlans | null>(null);
+  protected readonly failed = signal('');
+  protected readonly ways = WAYS;
+  protected readonly plan = computed(
+    (): HandPlan | null => this.plans()?.[this.preferences.proofWay()] ?? null,
+  );
   protected readonly questions = computed((): Question[] => {
-    const { touches, parts, supplies, functions } = this.proof();
+    const { parts, supplies, functions } = this.proof();
+    const plan = this.plan();
+    if (!plan) return [];
+    const { touches } = plan;
     const asked = (part: Question['part'], words: readonly string[]): Question[] =>
       words.map((each, n) => ({ part, n, touch: null, words: each }));
     return [
@@ -118,6 +140,16 @@ export class ProveRoom {
   protected readonly verdict = computed(() => judgeBuild(this.design(), this.sorted()));
 
   constructor() {
+    effect((onCleanup) => {
+      let current = true;
+      onCleanup(() => (current = false));
+      this.plans.set(null);
+      this.failed.set('');
+      this.planTouches({ nets: this.worked().nets, ends: this.design().ends }).then(
+        (plans) => current && this.plans.set(plans),
+        (error: Error) => current && this.failed.set(error.message),
+      );
+    });
     const asking = (): boolean => this.editable() && this.question() !== null;
     inject(Keys).use(
       [
@@ -136,6 +168,15 @@ export class ProveRoom {
 
   protected gang(places: ProofTouch['one']): string {
     return gangWords(places).join('\n');
+  }
+
+  /** Contacts that the other lead touches: one, all at once, or one after the other. */
+  protected others({ other, sweep }: ProofTouch): string {
+    return (sweep ? runWords(other) : gangWords(other)).join('\n');
+  }
+
+  protected minutes(seconds: number): string {
+    return seconds < 90 ? `${Math.round(seconds / 5) * 5} s` : `${Math.round(seconds / 60)} min`;
   }
 
   protected answer(yes: boolean): void {
@@ -179,7 +220,9 @@ export class ProveRoom {
     if (kept) this.again();
   }
 
-  private sorted(): Pick<NewBuild, 'beeped'> & {
+  private sorted(): Required<Pick<NewBuild, 'beeped' | 'touched'>> & {
+    touched: { one: ProofTouch['one']; other: ProofTouch['other']; beeped: boolean }[];
+    beeped: [];
     parts: (boolean | null)[];
     supplies: (boolean | null)[];
     functions: (boolean | null)[];
@@ -187,7 +230,8 @@ export class ProveRoom {
     const of = (part: Question['part']): (boolean | null)[] =>
       this.questions().flatMap((question, n) => (question.part === part ? [this.answers()[n] ?? null] : []));
     return {
-      beeped: of('beeped'),
+      beeped: [],
+      touched: this.heard().map(({ touch: { one, other }, beeped }) => ({ one, other, beeped })),
       parts: of('parts'),
       supplies: of('supplies'),
       functions: of('functions'),

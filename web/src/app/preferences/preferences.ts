@@ -15,6 +15,8 @@ const liking = z.object({
   wholeCard: z.boolean().catch(false),
   /** The instrument class last used for readings. */
   instrument: z.string().catch('coded-mapper-crosstalk'),
+  /** How a lead's contacts are touched: two probes, or clips that gang several. */
+  proofWay: z.enum(['probes', 'gangs']).catch('probes'),
   /** The die, blade or adapter last seen in each kind of tool. */
   inTool: z.record(z.string(), z.string()).catch({}),
 });
@@ -46,6 +48,7 @@ export const Preferences = signalStore(
       face: store.face(),
       wholeCard: store.wholeCard(),
       instrument: store.instrument(),
+      proofWay: store.proofWay(),
       inTool: store.inTool(),
     })),
   })),
@@ -57,6 +60,7 @@ export const Preferences = signalStore(
     holdCable: (cableFrom: Liking['cableFrom']) => patchState(store, { cableFrom }),
     toggleWholeCard: () => patchState(store, { wholeCard: !store.wholeCard() }),
     useInstrument: (instrument: string) => patchState(store, { instrument }),
+    proveWith: (proofWay: Liking['proofWay']) => patchState(store, { proofWay }),
     putInTool: (kind: string, size: string) =>
       patchState(store, { inTool: { ...store.inTool(), [kind]: size } }),
   })),
