@@ -28,6 +28,8 @@ import {
 import { Keys } from '../keys/keys';
 import { Preferences } from '../preferences/preferences';
 import { Tones } from '../preferences/tones';
+import { ListenPanel } from '../hearing/listen-panel';
+import { Speaking } from '../hearing/speaking';
 import { MeasuredMap } from './measured-map';
 import { builtWords } from './adapter-bench';
 import { PLAN_TOUCHES, type TouchPlans } from './touch-plans';
@@ -39,6 +41,15 @@ interface Question {
   touch: ProofTouch | null;
   words: string;
 }
+/** A question as it is read aloud: contacts with pauses between, nothing that eyes alone need. */
+const spokenWords = ({ touch, words }: Question): string => {
+  if (!touch) return words;
+  const said = (places: ProofTouch['one'], lines: (some: ProofTouch['one']) => string[]): string =>
+    lines(places).join(', ').replaceAll(' ', ', ');
+  return touch.sweep
+    ? `${said(touch.one, gangWords)}: sweep ${said(touch.other, runWords)}`
+    : `${said(touch.one, gangWords)}, to ${said(touch.other, gangWords)}`;
+};
 const TITLES = {
   beeped: 'Nothing plugged in, parts not yet fitted or held open',
   parts: 'Meter the parts',
@@ -54,13 +65,14 @@ const WAYS: readonly { id: ProofWay; name: string }[] = [
 /** Leads through the proof of a built lead, hands free; names what is wrong from what was heard; keeps the result. */
 @Component({
   selector: 'ns-prove-room',
-  imports: [MatButtonModule, MeasuredMap],
+  imports: [MatButtonModule, ListenPanel, MeasuredMap],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './prove-room.html',
   styleUrl: './prove-room.scss',
 })
 export class ProveRoom {
   private readonly tones = inject(Tones);
+  private readonly speaking = inject(Speaking);
   private readonly planTouches = inject(PLAN_TOUCHES);
   protected readonly preferences = inject(Preferences);
   readonly design = input.required<AdapterDesign>();
@@ -150,6 +162,11 @@ export class ProveRoom {
         (error: Error) => current && this.failed.set(error.message),
       );
     });
+    effect(() => {
+      const question = this.question();
+      if (question) this.speaking.say(spokenWords(question));
+    });
+    inject(DestroyRef).onDestroy(() => this.speaking.hush());
     const asking = (): boolean => this.editable() && this.question() !== null;
     inject(Keys).use(
       [

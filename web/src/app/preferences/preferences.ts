@@ -15,6 +15,8 @@ const liking = z.object({
   wholeCard: z.boolean().catch(false),
   /** The instrument class last used for readings. */
   instrument: z.string().catch('coded-mapper-crosstalk'),
+  /** Touches are read aloud. */
+  readAloud: z.boolean().catch(false),
   /** How a lead's contacts are touched: two probes, or clips that gang several. */
   proofWay: z.enum(['probes', 'gangs']).catch('probes'),
   /** The die, blade or adapter last seen in each kind of tool. */
@@ -48,6 +50,7 @@ export const Preferences = signalStore(
       face: store.face(),
       wholeCard: store.wholeCard(),
       instrument: store.instrument(),
+      readAloud: store.readAloud(),
       proofWay: store.proofWay(),
       inTool: store.inTool(),
     })),
@@ -60,6 +63,7 @@ export const Preferences = signalStore(
     holdCable: (cableFrom: Liking['cableFrom']) => patchState(store, { cableFrom }),
     toggleWholeCard: () => patchState(store, { wholeCard: !store.wholeCard() }),
     useInstrument: (instrument: string) => patchState(store, { instrument }),
+    toggleReadAloud: () => patchState(store, { readAloud: !store.readAloud() }),
     proveWith: (proofWay: Liking['proofWay']) => patchState(store, { proofWay }),
     putInTool: (kind: string, size: string) =>
       patchState(store, { inTool: { ...store.inTool(), [kind]: size } }),
