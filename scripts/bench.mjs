@@ -14,6 +14,7 @@ import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { demoPerson } from './lib/caller.mjs';
 import { cuttingBench, cuttingReport } from './lib/cutting-bench.mjs';
+import { hearingBench, hearingReport } from './lib/hearing-bench.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { loadBench, loadReport } from './lib/load-bench.mjs';
@@ -195,6 +196,7 @@ const HEADS = {
   search: '## Search',
   judgement: '## Judgement',
   reflectometry: '## Reflectometry',
+  hearing: '## Hearing a meter',
   traces: '## Traces of another world',
   // Of traces that do not ship with the project: kept as they were measured.
   circuit: '## Traces of a circuit simulator',
@@ -295,7 +297,7 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `cutting`, `search`, `judgement`, `reflectometry` or `traces` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `cutting`, `search`, `judgement`, `reflectometry`, `hearing` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
@@ -318,6 +320,10 @@ await runMain(async () => {
   if (asked('reflectometry')) {
     say('Reading 5,600 seeded traces: a quarter of an hour on two cores.');
     writePart('reflectometry', reflectometryReport(await reflectometryBench()));
+  }
+  if (asked('hearing')) {
+    say('Hearing eight beepers in six rooms: a quarter of an hour on two cores.');
+    writePart('hearing', hearingReport(await hearingBench()));
   }
   if (asked('traces')) {
     say('Reading traces of another world.');

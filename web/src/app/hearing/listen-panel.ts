@@ -48,7 +48,7 @@ const MOMENTS = 150;
         <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="drawn()">
           <line class="needed" x1="0" [attr.x2]="width" [attr.y1]="neededY" [attr.y2]="neededY" />
           <path [attr.d]="path()" />
-          <text x="6" [attr.y]="neededY - 5">your beeper, {{ listening.pitch() }}</text>
+          <text x="6" y="11">your beeper, {{ listening.pitch() }}</text>
         </svg>
         <p class="small quiet">
           Hold: it beeps. Two taps, on the contact’s own partner or probe to probe: silent. Three taps: take

@@ -2,63 +2,26 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   inject,
   input,
   linkedSignal,
-  signal,
   untracked,
+  viewChild,
 } from '@angular/core';
-import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
-import {
-  buildCard,
-  endDone,
-  followsScheme,
-  formatStripLength,
-  readBack,
-  sameNeed,
-  toolsToLookAt,
-  type CardStep,
-  type Choices,
-  type LinkEnd,
-  type ReadBack,
-  type TerminationInput,
-  type ToolNeed,
-  type ToolType,
-  type WayOn,
-  type WorkCard,
-} from '@near-spoke/core';
+import { endDone, type LinkEnd } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
-import { StripPlanPicture } from '../drawing/strip-plan';
-import { ThreadedParts } from '../drawing/threaded-parts';
-import { Keys } from '../keys/keys';
+import { attemptCardAddress, cardAddress } from '../api/api';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents, linkFeature } from '../link/link.state';
-import { Preferences } from '../preferences/preferences';
 import { sessionFeature } from '../session/session.state';
-import { ColourCheck, type SeenColours } from '../colours/colour-check';
-import { attemptCardAddress, cardAddress } from '../api/api';
-import { Tones } from '../preferences/tones';
-import { BagFigures } from './bag-figures';
-import { LeftOut } from './left-out';
-import { StepPictureView } from './step-picture';
-import { ToolInHand, type ToolAnswer } from './tool-in-hand';
+import { EndCard, type EndRecord } from './end-card';
 
-/** The work card of one end: one step at a time or whole, and the record of how it went. */
+/** The work card of either end of the link that is open, and the record of how it went. */
 @Component({
   selector: 'ns-terminate-room',
-  imports: [
-    MatButtonModule,
-    StripPlanPicture,
-    ThreadedParts,
-    StepPictureView,
-    ToolInHand,
-    LeftOut,
-    BagFigures,
-    ColourCheck,
-  ],
+  imports: [EndCard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './terminate-room.html',
   styleUrl: './terminate-room.scss',
@@ -66,8 +29,6 @@ import { ToolInHand, type ToolAnswer } from './tool-in-hand';
 export class TerminateRoom {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
-  private readonly tones = inject(Tones);
-  protected readonly preferences = inject(Preferences);
   protected readonly facts = inject(LinkFacts);
   /** Which end, from the address; the first open one where nothing is said. */
   readonly end = input<string>();
@@ -97,90 +58,13 @@ export class TerminateRoom {
   protected readonly connector = computed(() =>
     this.side() === 'near' ? this.facts.near() : this.facts.far(),
   );
-  protected readonly followsScheme = computed(() => {
-    const connector = this.connector();
-    return !!connector && followsScheme(connector);
-  });
-  /** Which way of working where schools differ; the job's scheme is not one of them. */
-  protected readonly choices = signal<Partial<Choices>>({});
-  /** What the card is made from; null while the kit is on its way. */
-  protected readonly termination = computed((): TerminationInput | null => {
-    const [cable, connector] = [this.facts.cable(), this.connector()];
-    if (!cable || !connector) return null;
-    const choices = { ...this.choices(), scheme: this.detail().scheme };
-    return { cable, connector, choices, units: this.detail().units };
-  });
-  protected readonly card = computed((): { card: WorkCard | null; why: string } => {
-    const termination = this.termination();
-    if (!termination) return { card: null, why: '' };
-    try {
-      return { card: buildCard({ ...termination, tools: this.tools() }), why: '' };
-    } catch (error) {
-      return { card: null, why: error instanceof RangeError ? error.message : String(error) };
-    }
-  });
-  protected readonly tools = computed((): readonly ToolType[] => this.facts.kit()?.tools ?? []);
-  protected readonly misfits = computed(
-    () => this.card().card?.fit.filter((check) => check.verdict !== 'fits') ?? [],
-  );
-  protected readonly steps = computed((): readonly CardStep[] => this.card().card?.steps ?? []);
-  /** The step in hand; one past the last is the record. */
-  protected readonly at = linkedSignal({ source: this.side, computation: () => 0 });
-  protected readonly step = computed(() => this.steps()[this.at()] ?? null);
-  /** What the middle of the card shows: the step, or one of the helps beside it. */
-  protected readonly mode = linkedSignal({
-    source: () => `${this.side()} ${this.at()}`,
-    computation: (): 'step' | 'read-back' | 'left-out' | 'bag' => 'step',
-  });
-  /** What was read back at this step, and whether it was right. */
-  protected readonly seen = linkedSignal({
-    source: this.step,
-    computation: (): ReadBack | null => null,
-  });
-  /** Dies, blades and adapters of this end, looked at once before its first step. */
-  private readonly gates = computed(() => toolsToLookAt(this.steps(), this.tools()));
-  private readonly toolAnswers = linkedSignal({
-    source: computed(() => `${this.side()} ${this.connector()?.id ?? ''}`),
-    computation: (): Readonly<Record<string, ToolAnswer>> => ({}),
-  });
-  private readonly open = computed(() =>
-    this.gates().filter((need) => !this.toolAnswers()[toolKey(need)]?.fine),
-  );
-  /** All of them at the first step; further on only one that a jump has passed by. */
-  protected readonly asksForTools = computed((): readonly ToolNeed[] => {
-    if (this.at() === 0) return this.gates();
-    const need = this.step()?.tool;
-    return this.jumpedPast().filter((gate) => need && sameNeed(gate, need));
-  });
-  /** Gates that were open when this step was come to: one that is answered here stays in sight. */
-  private readonly jumpedPast = linkedSignal({
-    source: this.step,
-    computation: (): readonly ToolNeed[] => untracked(this.open),
-  });
-  protected readonly held = computed(() =>
-    this.asksForTools().some((need) => !this.toolAnswers()[toolKey(need)]?.fine),
-  );
-  /** Stopgaps used at this end, by tool, and by the way chosen where something was left out. */
-  private readonly stopgaps = linkedSignal({
-    source: this.side,
-    computation: (): Readonly<Record<string, string>> => ({}),
-  });
-  protected readonly stopgap = computed(() =>
-    Object.values(this.stopgaps())
-      .filter((words) => words !== '')
-      .join(' '),
-  );
-  protected readonly lot = signal('');
-  /** The tool in hand, as it is marked: the same until another is taken up. */
-  protected readonly tool = signal(localStorage.getItem(TOOL_IN_HAND) ?? '');
-  /** What spoiled the connectors that were spoiled. */
-  protected readonly why = signal('');
-  protected readonly recording = computed(() => this.at() >= this.steps().length);
-  protected readonly spoiled = signal(0);
+  protected readonly tools = computed(() => this.facts.kit()?.tools ?? []);
+  protected readonly key = computed(() => `${this.detail().link.id} ${this.side()}`);
   protected readonly doneBefore = computed(() => endDone(this.detail(), this.side()));
   protected readonly attempts = computed(() =>
     this.detail().terminations.filter((t) => t.side === this.side()),
   );
+  private readonly card = viewChild.required(EndCard);
   private attemptId = crypto.randomUUID();
   /** What is being recorded; the room goes on only when the server has kept it. */
   private asked: { side: LinkEnd; outcome: 'good' | 'spoiled' } | null = null;
@@ -189,111 +73,23 @@ export class TerminateRoom {
     effect(() => {
       if (this.kept() === 'termination') untracked(() => this.goOn());
     });
-    const works = (): boolean => this.mayWork() && this.mode() === 'step';
-    inject(Keys).use(
-      [
-        {
-          key: 'PageDown',
-          words: 'next step; at the end, record it as good',
-          run: () => this.forward(),
-          when: works,
-        },
-        {
-          key: 'Enter',
-          words: 'next step; at the end, record it as good',
-          run: () => this.forward(),
-          when: works,
-        },
-        { key: 'PageUp', words: 'back one step', run: () => this.back() },
-        {
-          key: 'c',
-          words: 'read the colours back',
-          run: () => this.mode.set('read-back'),
-          when: () => this.mode() === 'step' && (this.step()?.readBack ?? false),
-        },
-        {
-          key: 'o',
-          words: 'something was left out',
-          run: () => this.mode.set('left-out'),
-          when: () => this.mode() === 'step' && this.card().card !== null,
-        },
-        { key: 'w', words: 'whole card or one step', run: () => this.preferences.toggleWholeCard() },
-        {
-          key: 'x',
-          words: 'one connector spoiled',
-          run: () => this.spoiled.update((n) => n + 1),
-          when: works,
-        },
-      ],
-      inject(DestroyRef),
-    );
-  }
-
-  protected forward(): void {
-    if (this.recording()) this.record('good');
-    else if (this.held() || this.seen()?.right === false) this.tones.wrong();
-    else this.at.update((at) => at + 1);
-  }
-
-  protected answerTool(need: ToolNeed, answer: ToolAnswer): void {
-    const key = toolKey(need);
-    this.toolAnswers.update((all) => ({ ...all, [key]: answer }));
-    this.stopgaps.update((all) => ({ ...all, [key]: answer.stopgap }));
-  }
-
-  /** What was read through the plug, held against the card before anything is spent. */
-  protected readBackTaken(colours: SeenColours): void {
-    const verdict = readBack(this.card().card?.order ?? [], colours);
-    this.mode.set('step');
-    this.seen.set(verdict);
-    if (verdict.right) this.tones.right();
-    else this.tones.wrong();
-  }
-
-  /** Goes on the way that was chosen for an end that is not as it should be. */
-  protected goOnBy(way: WayOn): void {
-    const first = way.order[0];
-    const to = this.steps().findIndex((step) => first !== undefined && step.operations.includes(first));
-    if (way.connectors > 0) this.spoiled.update((n) => n + way.connectors);
-    if (way.kind === 'leave out' || way.kind === 'split part')
-      this.stopgaps.update((all) => ({ ...all, [way.kind]: way.words }));
-    this.mode.set('step');
-    this.at.set(to >= 0 ? to : this.steps().length);
-  }
-
-  protected chooseSchool(key: keyof Choices, value: Choices[keyof Choices]): void {
-    this.choices.update((all) => ({ ...all, [key]: value }));
-  }
-
-  protected back(): void {
-    this.at.update((at) => Math.max(0, at - 1));
   }
 
   protected choose(side: LinkEnd): void {
     this.side.set(side);
   }
 
-  protected figure(mm: number): string {
-    return formatStripLength(mm, this.detail().units);
-  }
-
-  protected record(outcome: 'good' | 'spoiled'): void {
+  protected record(end: EndRecord): void {
     const connector = this.connector();
     if (!connector || this.busy()) return;
-    this.asked = { side: this.side(), outcome };
+    this.asked = { side: this.side(), outcome: end.outcome };
     const attempt = {
       id: this.attemptId,
       side: this.side(),
       connectorTypeId: connector.id,
-      outcome,
-      connectorsSpoiled: outcome === 'spoiled' ? Math.max(1, this.spoiled()) : this.spoiled(),
-      lot: this.lot().trim(),
-      tool: this.tool().trim(),
-      reason: this.spoiled() > 0 || outcome === 'spoiled' ? this.why().trim() : '',
-      stopgap: outcome === 'good' ? this.stopgap() : '',
+      ...end,
       ...this.versions(),
     };
-    localStorage.setItem(TOOL_IN_HAND, attempt.tool);
     this.store.dispatch(LinkEvents.terminationDone({ linkId: this.detail().link.id, attempt }));
   }
 
@@ -303,17 +99,12 @@ export class TerminateRoom {
     if (!kept) return;
     this.asked = null;
     this.attemptId = crypto.randomUUID();
-    this.spoiled.set(0);
-    this.why.set('');
+    this.card().again();
     const other: LinkEnd = kept.side === 'near' ? 'far' : 'near';
     const { id: linkId, jobId } = this.detail().link;
-    if (kept.outcome === 'spoiled') this.at.set(0);
-    else if (endDone(this.detail(), other))
-      void this.router.navigate(['/jobs', jobId, 'links', linkId, 'verify']);
-    else {
-      this.side.set(other);
-      this.at.set(0);
-    }
+    if (kept.outcome === 'spoiled') return;
+    if (endDone(this.detail(), other)) void this.router.navigate(['/jobs', jobId, 'links', linkId, 'verify']);
+    else this.side.set(other);
   }
 
   /** The sheets this card was made from. */
@@ -331,8 +122,3 @@ export class TerminateRoom {
     return attemptCardAddress(this.detail().link.id, attemptId);
   }
 }
-
-/** Where this device remembers the tool. */
-const TOOL_IN_HAND = 'tool in hand';
-
-const toolKey = ({ kind, size }: ToolNeed): string => `${kind} ${size ?? ''}`;
