@@ -7,6 +7,7 @@ import { instrumentsEndpoints } from './endpoints/instruments.js';
 import { jobsEndpoints } from './endpoints/jobs.js';
 import { kitEndpoints } from './endpoints/kit.js';
 import { linksEndpoints } from './endpoints/links.js';
+import { looseEndpoints } from './endpoints/loose.js';
 import { searchEndpoints } from './endpoints/search.js';
 import { sitesEndpoints } from './endpoints/sites.js';
 import { peopleEndpoints } from './endpoints/people.js';
@@ -26,6 +27,7 @@ export const endpoints = {
   ...formsEndpoints,
   ...searchEndpoints,
   ...sitesEndpoints,
+  ...looseEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
 } as const satisfies Record<string, Endpoint>;

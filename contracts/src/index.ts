@@ -9,6 +9,7 @@ export * from './labels.js';
 export * from './forms.js';
 export * from './search.js';
 export * from './sites.js';
+export * from './loose.js';
 export * from './archive.js';
 export * from './kit.js';
 export * from './problems.js';

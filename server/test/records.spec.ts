@@ -165,6 +165,8 @@ describe('jobs and links', () => {
       'adapter_build',
       'adapter_photo',
       'link_note',
+      'loose_end',
+      'loose_given',
       'handover',
       'activity',
     ]) {

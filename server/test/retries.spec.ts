@@ -118,6 +118,16 @@ describe('What is sent again, because no answer came', () => {
       const body = { id: randomUUID(), version: 1, name: 'one', beeped, parts, supplies, functions };
       return { path: `/api/adapters/${adapter.id}/builds`, body, other: { ...body, name: 'two' } };
     },
+    'loose end': () => {
+      const body = {
+        id: randomUUID(),
+        cableTypeId: 'rg6',
+        connectorTypeId: 'coax-f',
+        scheme: 'T568B',
+        outcome: 'good',
+      };
+      return { path: '/api/loose-ends', body, other: { ...body, lot: 'L8' } };
+    },
     photo: () => {
       const body = { id: randomUUID(), end: 'A', words: 'slot to the lid', jpeg: JPEG };
       return {

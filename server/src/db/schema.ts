@@ -5,3 +5,4 @@ export * from './schema/jobs.js';
 export * from './schema/links.js';
 export * from './schema/reels.js';
 export * from './schema/adapters.js';
+export * from './schema/loose.js';

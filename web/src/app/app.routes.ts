@@ -72,6 +72,11 @@ export const routes: Routes = [
         loadComponent: () => import('./adapters/adapter-page').then((m) => m.AdapterPage),
       },
       {
+        path: 'bench/make',
+        title: 'Make one, Near Spoke',
+        loadComponent: () => import('./make/make-page').then((m) => m.MakePage),
+      },
+      {
         path: 'bench/line',
         title: 'Line bench, Near Spoke',
         loadComponent: () => import('./bench/line-bench').then((m) => m.LineBench),

@@ -81,6 +81,12 @@ export class App {
           run: () => void router.navigate(['/find']),
           when: () => this.crew() !== null,
         },
+        {
+          key: 'm',
+          words: 'make one end, without a job',
+          run: () => void router.navigate(['/bench/make']),
+          when: () => this.crew() !== null && router.url === '/jobs',
+        },
       ],
       until,
     );

@@ -78,7 +78,11 @@ export class ProveRoom {
   readonly design = input.required<AdapterDesign>();
   readonly worked = input.required<WorkedUpAdapter>();
   readonly version = input.required<number>();
-  readonly builds = input.required<readonly AdapterBuild[]>();
+  /** Null where none are kept here. */
+  readonly builds = input.required<readonly AdapterBuild[] | null>();
+  readonly keepWords = input('Keep this build');
+  readonly nameWords = input('Mark on the lead');
+  readonly needsName = input(true);
   readonly editable = input(true);
   readonly busy = input(false);
   /** Keeps a build; false where it could not be kept, and then every answer stands. */
@@ -117,14 +121,16 @@ export class ProveRoom {
     return [];
   });
   protected readonly searching = signal(false);
-  protected readonly name = linkedSignal(() => `No. ${this.builds().length + 1}`);
+  protected readonly name = linkedSignal(() =>
+    this.needsName() ? `No. ${(this.builds()?.length ?? 0) + 1}` : '',
+  );
   /** Of the record to be kept: the same for a retry, so that nothing is added twice, and another for other answers. */
   private readonly id = linkedSignal<string>(() => {
     for (const told of [this.answers, this.extra, this.name]) told();
     return crypto.randomUUID();
   });
   protected readonly titles = TITLES;
-  protected readonly built = computed(() => builtWords(this.builds()));
+  protected readonly built = computed(() => builtWords(this.builds() ?? []));
 
   private readonly heard = computed((): HeardTouch[] => [
     ...this.answers().flatMap((beeped, n) => {
@@ -225,7 +231,7 @@ export class ProveRoom {
   }
 
   protected async keep(): Promise<void> {
-    if (this.name().trim() === '') return;
+    if (this.needsName() && this.name().trim() === '') return;
     const found = this.shownSuspects().map(({ words }) => words);
     const kept = await this.keeps()({
       id: this.id(),

@@ -53,7 +53,9 @@ const SCREEN_MM = 0.25;
         }
       }
     </svg>
-    <p class="small quiet">{{ words() }}</p>
+    @if (told()) {
+      <p class="small quiet">{{ words() }}</p>
+    }
   `,
   styles: `
     :host {
@@ -91,6 +93,8 @@ const SCREEN_MM = 0.25;
 })
 export class CableSection {
   readonly cable = input.required<CableType>();
+  /** With what it shows, in words below. */
+  readonly told = input(true);
 
   protected readonly ribbon = computed(() => this.cable().family === 'ribbon');
   protected readonly inside = computed(() => (this.cable().jacketMm / 2) * 0.86);

@@ -43,7 +43,9 @@ const COLUMNS = 5;
         </g>
       }
     </svg>
-    <p class="quiet small">{{ note() }}</p>
+    @if (told()) {
+      <p class="quiet small">{{ note() }}</p>
+    }
   `,
   styleUrl: './face.scss',
   styles: `
@@ -77,6 +79,8 @@ export class WiredFace {
   readonly connector = input.required<Pick<ConnectorType, 'face' | 'contacts' | 'group'>>();
   readonly order = input.required<readonly { contact: string; conductor: string | null }[]>();
   readonly slipped = input<readonly string[]>([]);
+  /** With how it is seen, in words below. */
+  readonly told = input(true);
 
   protected readonly placed = computed(() => wiringFace(this.connector().face) !== null);
   protected readonly spots = computed(() => {

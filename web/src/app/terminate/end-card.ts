@@ -85,6 +85,8 @@ export class EndCard {
   readonly doneBefore = input(false);
   readonly mayWork = input(true);
   readonly busy = input(false);
+  /** Its keys work; not while something else stands before it. */
+  readonly active = input(true);
   readonly printAddress = input<string | null>(null);
   readonly recorded = output<EndRecord>();
 
@@ -168,7 +170,7 @@ export class EndCard {
   protected readonly recording = computed(() => this.at() >= this.steps().length);
   protected readonly spoiled = signal(0);
   constructor() {
-    const works = (): boolean => this.mayWork() && this.mode() === 'step';
+    const works = (): boolean => this.active() && this.mayWork() && this.mode() === 'step';
     inject(Keys).use(
       [
         {
@@ -183,20 +185,25 @@ export class EndCard {
           run: () => this.forward(),
           when: works,
         },
-        { key: 'PageUp', words: 'back one step', run: () => this.back() },
+        { key: 'PageUp', words: 'back one step', run: () => this.back(), when: () => this.active() },
         {
           key: 'c',
           words: 'read the colours back',
           run: () => this.mode.set('read-back'),
-          when: () => this.mode() === 'step' && (this.step()?.readBack ?? false),
+          when: () => this.active() && this.mode() === 'step' && (this.step()?.readBack ?? false),
         },
         {
           key: 'o',
           words: 'something was left out',
           run: () => this.mode.set('left-out'),
-          when: () => this.mode() === 'step' && this.card().card !== null,
+          when: () => this.active() && this.mode() === 'step' && this.card().card !== null,
         },
-        { key: 'w', words: 'whole card or one step', run: () => this.preferences.toggleWholeCard() },
+        {
+          key: 'w',
+          words: 'whole card or one step',
+          run: () => this.preferences.toggleWholeCard(),
+          when: () => this.active(),
+        },
         {
           key: 'x',
           words: 'one connector spoiled',
