@@ -1,0 +1,9 @@
+/** Drills: apart from the rest, so that only practice loads them. */
+export * from './drills/drill-book.js';
+export {
+  DRILL_KINDS,
+  type Drill,
+  type DrillKind,
+  type DrillOption,
+  type DrillPicture,
+} from './drills/drill.js';
