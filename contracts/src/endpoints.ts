@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { adaptersEndpoints } from './endpoints/adapters.js';
 import type { Endpoint } from './endpoints/endpoint.js';
+import { drillsEndpoints } from './endpoints/drills.js';
 import { formsEndpoints } from './endpoints/forms.js';
 import { handoversEndpoints } from './endpoints/handovers.js';
 import { instrumentsEndpoints } from './endpoints/instruments.js';
@@ -28,6 +29,7 @@ export const endpoints = {
   ...searchEndpoints,
   ...sitesEndpoints,
   ...looseEndpoints,
+  ...drillsEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
 } as const satisfies Record<string, Endpoint>;

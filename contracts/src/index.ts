@@ -10,6 +10,7 @@ export * from './forms.js';
 export * from './search.js';
 export * from './sites.js';
 export * from './loose.js';
+export * from './drills.js';
 export * from './archive.js';
 export * from './kit.js';
 export * from './problems.js';

@@ -24,6 +24,7 @@ import { problemHandler, Refusal } from './problems.js';
 import { reelHandlers } from './reels/routes.js';
 import { measured, numbered } from './seen.js';
 import { searchHandlers } from './search/routes.js';
+import { drillHandlers } from './drills/routes.js';
 import { looseHandlers } from './loose/routes.js';
 import { siteHandlers } from './sites/routes.js';
 import { sessionHandlers } from './session/routes.js';
@@ -99,6 +100,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...searchHandlers(context),
       ...siteHandlers(context),
       ...looseHandlers(context),
+      ...drillHandlers(context),
       ...archiveHandlers(context),
       ...adapterHandlers(context),
     }),

@@ -167,6 +167,7 @@ describe('jobs and links', () => {
       'link_note',
       'loose_end',
       'loose_given',
+      'drill_answer',
       'handover',
       'activity',
     ]) {

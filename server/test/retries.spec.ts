@@ -118,6 +118,10 @@ describe('What is sent again, because no answer came', () => {
       const body = { id: randomUUID(), version: 1, name: 'one', beeped, parts, supplies, functions };
       return { path: `/api/adapters/${adapter.id}/builds`, body, other: { ...body, name: 'two' } };
     },
+    'drill answer': () => {
+      const body = { id: randomUUID(), kind: 'how-far', seed: 7, chosen: 0 };
+      return { path: '/api/practice-room/answers', body, other: { ...body, chosen: 1 } };
+    },
     'loose end': () => {
       const body = {
         id: randomUUID(),

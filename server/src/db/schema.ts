@@ -6,3 +6,4 @@ export * from './schema/links.js';
 export * from './schema/reels.js';
 export * from './schema/adapters.js';
 export * from './schema/loose.js';
+export * from './schema/drills.js';

@@ -72,6 +72,11 @@ export const routes: Routes = [
         loadComponent: () => import('./adapters/adapter-page').then((m) => m.AdapterPage),
       },
       {
+        path: 'bench/practice',
+        title: 'Practice, Near Spoke',
+        loadComponent: () => import('./practice/practice-page').then((m) => m.PracticePage),
+      },
+      {
         path: 'bench/make',
         title: 'Make one, Near Spoke',
         loadComponent: () => import('./make/make-page').then((m) => m.MakePage),

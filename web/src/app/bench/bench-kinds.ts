@@ -5,6 +5,7 @@ const KINDS = [
   { id: 'hand', name: 'Hand tools', link: '/bench', tool: null },
   { id: 'make', name: 'Make one', link: '/bench/make', tool: null },
   { id: 'adapters', name: 'Adapters', link: '/bench/adapters', tool: null },
+  { id: 'practice', name: 'Practice', link: '/bench/practice', tool: null },
   { id: 'velocity', name: 'Velocity', link: '/bench/line', tool: 'velocity' },
   { id: 'launch', name: 'Before measuring', link: '/bench/line', tool: 'launch' },
   { id: 'break', name: 'Break a line', link: '/bench/line', tool: 'break' },
