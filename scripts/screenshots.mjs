@@ -65,12 +65,19 @@ const VIEWS = [
     },
   },
   {
-    name: 'round',
+    name: 'make-one',
     go: async (page) => {
-      await openJob(page, 'Visitor dome');
-      await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Terminate' }).click();
-      await page.getByRole('link', { name: 'Make like ends in one round' }).click();
-      await page.locator('.choose button').first().click();
+      await page.goto('/bench/make');
+      await page.getByRole('button', { name: /Four twisted pairs, solid/ }).click();
+      await page.getByRole('button', { name: /Cat 6 unscreened/ }).click();
+      await page.getByRole('heading', { name: /What goes on it/ }).waitFor();
+    },
+  },
+  {
+    name: 'practice',
+    go: async (page) => {
+      await page.goto('/bench/practice?drill=read-a-trace');
+      await page.locator('ns-drill-picture svg').waitFor();
     },
   },
   {
@@ -96,7 +103,6 @@ const VIEWS = [
     },
   },
   { name: 'verify-exchanged', go: (page) => openLink(page, 'P1-05') },
-  { name: 'verify-break-dark', dark: true, go: (page) => openLink(page, 'P1-16') },
   {
     name: 'adapter-join',
     go: async (page) => {
@@ -108,13 +114,14 @@ const VIEWS = [
     },
   },
   {
-    name: 'adapter-build-tablet-dark',
+    name: 'adapter-prove-tablet-dark',
     dark: true,
     size: TABLET,
     go: async (page) => {
       await openAdapter(page, 'Tide-gauge logger');
-      await page.getByRole('link', { name: 'Build', exact: true }).click();
-      for (let step = 0; step < 5; step++) await page.keyboard.press('PageDown');
+      await page.getByRole('link', { name: 'Prove', exact: true }).click();
+      await page.getByRole('heading', { name: 'This path should beep' }).waitFor();
+      await page.keyboard.press('PageDown');
     },
   },
   {

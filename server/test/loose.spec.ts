@@ -78,7 +78,9 @@ describe('The loose-work book', () => {
       [{ outcome: 'spoiled' }, 'connectorsSpoiled'],
     ] as const) {
       const { status, body } = await technician.post('/api/loose-ends', made(change));
-      expect([status >= 400 && status < 500, body.errors?.[0]?.path]).withContext(field).toEqual([true, field]);
+      expect([status >= 400 && status < 500, body.errors?.[0]?.path])
+        .withContext(field)
+        .toEqual([true, field]);
     }
   });
 

@@ -69,7 +69,7 @@ export class Ear {
   }
 
   /** Takes samples in; gives moments, one each hundredth of a second, and the edges among them. */
-  hear(samples: ArrayLike<number>): { moments: Moment[]; edges: Edge[] } {
+  hear(samples: Float32Array): { moments: Moment[]; edges: Edge[] } {
     const moments: Moment[] = [];
     const edges: Edge[] = [];
     for (const frame of this.frames.add(samples)) {

@@ -54,10 +54,10 @@ export class Spectrogram {
   }
 
   /** Takes samples in; gives the frames that they complete. */
-  add(samples: ArrayLike<number>): Frame[] {
+  add(samples: Float32Array): Frame[] {
     const frames: Frame[] = [];
-    for (let n = 0; n < samples.length; n++) {
-      this.held[this.filled++] = samples[n] as number;
+    for (const sample of samples) {
+      this.held[this.filled++] = sample;
       if (this.filled < this.window) continue;
       frames.push({ atS: (this.before + this.window / 2) / this.sampleHz, powers: this.powers() });
       this.held.copyWithin(0, this.hop);
