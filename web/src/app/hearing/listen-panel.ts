@@ -84,6 +84,7 @@ const MOMENTS = 150;
     }
     svg {
       width: 100%;
+      max-width: 460px;
       background: var(--film);
       border: 1px solid var(--rule);
       border-radius: 6px;

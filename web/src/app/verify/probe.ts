@@ -3,6 +3,7 @@ import {
   Component,
   computed,
   DestroyRef,
+  effect,
   inject,
   input,
   output,
@@ -19,13 +20,15 @@ import {
   type Reading,
   type Touch,
 } from '@near-spoke/core';
+import { ListenPanel } from '../hearing/listen-panel';
+import { Speaking } from '../hearing/speaking';
 import { Keys } from '../keys/keys';
 import { Tones } from '../preferences/tones';
 
 /** Leads a beeper through the fewest touches that prove a map: one key for each answer. */
 @Component({
   selector: 'ns-probe',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, ListenPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="sheet" aria-labelledby="probe-title">
@@ -83,6 +86,12 @@ import { Tones } from '../preferences/tones';
         </button>
         <button matButton (click)="left.emit()">Leave without saving <kbd>Esc</kbd></button>
       </div>
+      <ns-listen-panel
+        class="listen"
+        [asks]="touch() !== null"
+        (answered)="answer($event)"
+        (takenBack)="undo()"
+      />
     </section>
   `,
   styles: `
@@ -116,6 +125,10 @@ import { Tones } from '../preferences/tones';
     .grow {
       flex: 1;
     }
+    .listen {
+      border-top: 1px solid var(--rule);
+      padding-top: 12px;
+    }
   `,
 })
 export class Probe {
@@ -140,6 +153,12 @@ export class Probe {
 
   constructor() {
     const asking = (): boolean => this.touch() !== null;
+    const speaking = inject(Speaking);
+    effect(() => {
+      const touch = this.touch();
+      if (touch) speaking.say(`${spoken(touch.from)}, to ${spoken(touch.to)}`);
+    });
+    inject(DestroyRef).onDestroy(() => speaking.hush());
     inject(Keys).use(
       [
         { key: 'PageDown', words: 'it beeps', run: () => this.answer(true), when: asking },
@@ -189,3 +208,6 @@ export class Probe {
     return touch.why === 'path' ? 'This path should beep' : 'Looking for where it goes';
   }
 }
+
+/** Contacts as they are read aloud, with pauses between. */
+const spoken = ({ end, contacts }: ContactGroup): string => `${end} ${contacts.join(', ')}`;
