@@ -174,6 +174,36 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await clean(page, 'bench, practice');
     });
 
+    test('make one and practice', async ({ page }) => {
+      await enter(page, 'Ines Varga');
+      await page.goto('/bench/make');
+      await expect(page.getByRole('heading', { name: 'What is in your hand?' })).toBeVisible();
+      await clean(page, 'make one');
+      await page.keyboard.press('1');
+      await page.keyboard.press('1');
+      await expect(page.getByRole('heading', { name: /What goes on it/ })).toBeVisible();
+      await clean(page, 'make one, what goes on it');
+      await page.keyboard.press('1');
+      await expect(page.getByText(/^Step 1 of \d+$/)).toBeVisible();
+      await clean(page, 'make one, card');
+      await press(page, 'p');
+      await expect(page.getByRole('heading', { name: 'This path should beep' })).toBeVisible();
+      await clean(page, 'make one, proof');
+      for (const drill of [
+        'order-of-eight',
+        'plug-turned',
+        'which-face',
+        'what-the-map-shows',
+        'read-a-trace',
+      ]) {
+        await page.goto(`/bench/practice?drill=${drill}`);
+        await expect(page.getByRole('group', { name: 'Answers' })).toBeVisible();
+        await page.keyboard.press('1');
+        await expect(page.getByText(/^(Right|Not so)\./)).toBeVisible();
+        await clean(page, `practice, ${drill}`);
+      }
+    });
+
     test('adapters', async ({ page }) => {
       await enter(page);
       await page.goto('/bench/adapters');

@@ -322,7 +322,7 @@ await runMain(async () => {
     writePart('reflectometry', reflectometryReport(await reflectometryBench()));
   }
   if (asked('hearing')) {
-    say('Hearing eight beepers in six rooms: a quarter of an hour on two cores.');
+    say('Hearing eight beepers in six rooms: most of an hour on two cores.');
     writePart('hearing', hearingReport(await hearingBench()));
   }
   if (asked('traces')) {

@@ -1,6 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { DOCUMENT } from '@angular/common';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
+import { Preferences } from '../preferences/preferences';
+import { keyOf } from './keys';
 
 const NAMES: Record<string, string> = {
   PageDown: 'Page Down',
@@ -9,6 +12,8 @@ const NAMES: Record<string, string> = {
   Backspace: 'Backspace',
   Enter: 'Enter',
 };
+/** What hands that are busy need on a pedal, a presenter or a pad. */
+const TAUGHT = ['PageDown', 'PageUp', 'Backspace'];
 
 /** Every key that works on the page behind it. */
 @Component({
@@ -24,7 +29,19 @@ const NAMES: Record<string, string> = {
             <dt>
               <kbd>{{ row.name }}</kbd>
             </dt>
-            <dd>{{ row.words }}</dd>
+            <dd>
+              {{ row.words }}
+              @if (row.taught) {
+                @for (own of ownOf(row.key); track own) {
+                  <span class="small"
+                    >or <kbd>{{ nameOf(own) }}</kbd></span
+                  >
+                }
+                <button matButton (click)="teaching.set(row.key)">
+                  {{ teaching() === row.key ? 'Press it now' : 'Another key' }}
+                </button>
+              }
+            </dd>
           </div>
         }
         <div>
@@ -33,7 +50,12 @@ const NAMES: Record<string, string> = {
         </div>
       </dl>
     </mat-dialog-content>
-    <mat-dialog-actions><button matButton mat-dialog-close>Close</button></mat-dialog-actions>
+    <mat-dialog-actions>
+      @if (anyOwn()) {
+        <button matButton (click)="preferences.forgetKeys()">Forget the other keys</button>
+      }
+      <button matButton mat-dialog-close>Close</button>
+    </mat-dialog-actions>
   `,
   styles: `
     dl {
@@ -54,8 +76,39 @@ const NAMES: Record<string, string> = {
 })
 export class KeyList {
   private readonly actions = inject<readonly { key: string; words: string }[]>(MAT_DIALOG_DATA);
+  protected readonly preferences = inject(Preferences);
   protected readonly rows = this.actions.map(({ key, words }) => ({
-    name: NAMES[key] ?? key.toUpperCase(),
+    key,
+    name: this.nameOf(key),
     words,
+    taught: TAUGHT.includes(key),
   }));
+  /** The key that another one is to stand for: the next one pressed. */
+  protected readonly teaching = signal<string | null>(null);
+
+  constructor() {
+    const page = inject(DOCUMENT);
+    const take = (event: KeyboardEvent): void => {
+      const meant = this.teaching();
+      if (meant === null) return;
+      event.preventDefault();
+      event.stopPropagation();
+      this.teaching.set(null);
+      if (event.key !== 'Escape' && keyOf(event) !== meant) this.preferences.teachKey(keyOf(event), meant);
+    };
+    page.addEventListener('keydown', take, { capture: true });
+    inject(DestroyRef).onDestroy(() => page.removeEventListener('keydown', take, { capture: true }));
+  }
+
+  protected nameOf(key: string): string {
+    return NAMES[key] ?? key.toUpperCase();
+  }
+
+  protected ownOf(key: string): string[] {
+    return Object.entries(this.preferences.ownKeys()).flatMap(([own, meant]) => (meant === key ? [own] : []));
+  }
+
+  protected anyOwn(): boolean {
+    return Object.keys(this.preferences.ownKeys()).length > 0;
+  }
 }

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MatDialog } from '@angular/material/dialog';
+import { Preferences } from '../preferences/preferences';
 import { Keys } from './keys';
 
 /** A page with a question that has to be answered before the work goes on. */
@@ -134,5 +135,29 @@ describe('keys', () => {
       await new Promise((later) => setTimeout(later, 10));
     const data = open.calls.mostRecent().args[1]?.data as { words: string }[];
     expect(data.map((action) => action.words)).toEqual(['do what is next', 'key in', 'next step']);
+  });
+
+  it('take a pedal’s own key for the one it was taught to stand for, until it is forgotten', async () => {
+    const dialogs = TestBed.inject(MatDialog);
+    const heard = fixture.componentInstance.heard;
+    TestBed.inject(Keys).showList();
+    await import('./key-list');
+    await fixture.whenStable();
+    const button = (words: string): HTMLElement | undefined =>
+      [...document.querySelectorAll<HTMLElement>('mat-dialog-container button')].find((each) =>
+        each.textContent?.includes(words),
+      );
+    for (let n = 0; n < 50 && !button('Another key'); n++) await new Promise((done) => setTimeout(done, 20));
+    button('Another key')?.click();
+    document.dispatchEvent(new KeyboardEvent('keydown', { key: 'B', bubbles: true, cancelable: true }));
+    await fixture.whenStable();
+    dialogs.closeAll();
+    await fixture.whenStable();
+    await new Promise((done) => setTimeout(done, 300));
+    press('b');
+    expect(heard).toEqual(['pedal']);
+    TestBed.inject(Preferences).forgetKeys();
+    press('b');
+    expect(heard).toEqual(['pedal']);
   });
 });

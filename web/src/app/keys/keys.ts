@@ -1,6 +1,7 @@
 import { DOCUMENT } from '@angular/common';
 import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
+import { Preferences } from '../preferences/preferences';
 
 /** A key, what it does in words, and the doing. */
 export interface KeyAction {
@@ -22,6 +23,9 @@ function takesText(target: EventTarget | null): boolean {
   );
 }
 
+/** A key as actions name it. */
+export const keyOf = ({ key }: KeyboardEvent): string => (key.length === 1 ? key.toLowerCase() : key);
+
 const PRESSED_BY_ITSELF = 'button, a[href], summary, [role="button"], [role="menuitem"]';
 
 /** The keys that work now. Pages add theirs while they are shown; `?` lists them all. */
@@ -29,6 +33,7 @@ const PRESSED_BY_ITSELF = 'button, a[href], summary, [role="button"], [role="men
 export class Keys {
   private readonly dialog = inject(MatDialog);
   private readonly page = inject(DOCUMENT);
+  private readonly preferences = inject(Preferences);
   private readonly application = inject(ApplicationRef);
   readonly actions = signal<readonly KeyAction[]>([]);
 
@@ -59,10 +64,12 @@ export class Keys {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
     if (this.dialog.openDialogs.length > 0) return;
     // A foot switch sends these two; in a field of one line they mean nothing else.
+    const pressed = keyOf(event);
+    const own = this.preferences.ownKeys()[pressed];
     const pedal =
       (event.key === 'PageDown' || event.key === 'PageUp') && event.target instanceof HTMLInputElement;
     if (takesText(event.target) && !pedal) return;
-    if (event.key === '?') {
+    if (own === undefined && event.key === '?') {
       this.showList();
       event.preventDefault();
       return;
@@ -70,8 +77,8 @@ export class Keys {
     const target = event.target as HTMLElement | null;
     // A control that drawing has just taken away can no longer be pressed; its key is the page's.
     const onControl = target?.isConnected === true && target.closest?.(PRESSED_BY_ITSELF) != null;
-    if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
-    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    if (own === undefined && onControl && (event.key === 'Enter' || event.key === ' ')) return;
+    const key = own ?? pressed;
     // The newest page's key wins over an older one's.
     const action = this.actions().findLast((a) => a.key === key && (a.when?.() ?? true));
     if (!action) return;

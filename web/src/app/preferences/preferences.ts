@@ -15,6 +15,8 @@ const liking = z.object({
   wholeCard: z.boolean().catch(false),
   /** The instrument class last used for readings. */
   instrument: z.string().catch('coded-mapper-crosstalk'),
+  /** Keys of a pedal, presenter or pad that were taught, and the key that each stands for. */
+  ownKeys: z.record(z.string(), z.string()).catch({}),
   /** Touches are read aloud. */
   readAloud: z.boolean().catch(false),
   /** How a lead's contacts are touched: two probes, or clips that gang several. */
@@ -50,6 +52,7 @@ export const Preferences = signalStore(
       face: store.face(),
       wholeCard: store.wholeCard(),
       instrument: store.instrument(),
+      ownKeys: store.ownKeys(),
       readAloud: store.readAloud(),
       proofWay: store.proofWay(),
       inTool: store.inTool(),
@@ -63,6 +66,9 @@ export const Preferences = signalStore(
     holdCable: (cableFrom: Liking['cableFrom']) => patchState(store, { cableFrom }),
     toggleWholeCard: () => patchState(store, { wholeCard: !store.wholeCard() }),
     useInstrument: (instrument: string) => patchState(store, { instrument }),
+    teachKey: (pressed: string, meant: string) =>
+      patchState(store, { ownKeys: { ...store.ownKeys(), [pressed]: meant } }),
+    forgetKeys: () => patchState(store, { ownKeys: {} }),
     toggleReadAloud: () => patchState(store, { readAloud: !store.readAloud() }),
     proveWith: (proofWay: Liking['proofWay']) => patchState(store, { proofWay }),
     putInTool: (kind: string, size: string) =>
