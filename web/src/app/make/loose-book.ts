@@ -33,7 +33,7 @@ import { Asking } from '../ui/asking';
             <strong class="plain">{{ end.name || end.connector }}</strong>
           }
           <span class="small">
-            {{ end.name ? end.connector + ' on ' : 'on ' }}{{ end.cable }}.
+            {{ end.name ? end.connector + ' on ' : 'on ' }}{{ end.cable }}:
             <span [class.wrong]="end.outcome === 'spoiled' || end.proof === 'failed'">
               {{ end.outcome }}{{ end.connectorsSpoiled ? ', ' + end.connectorsSpoiled + ' spoiled' : ''
               }}{{ end.proof ? ', ' + end.proof : ', not metered' }}.

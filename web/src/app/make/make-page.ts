@@ -20,6 +20,7 @@ import {
   cablesInHand,
   endAsLead,
   fittingOn,
+  followsScheme,
   workUp,
   type CableGroup,
   type CableType,
@@ -155,6 +156,10 @@ export class MakePage {
   protected readonly scheme = signal<'T568A' | 'T568B'>(
     localStorage.getItem(SCHEME) === 'T568A' ? 'T568A' : 'T568B',
   );
+  protected readonly schemed = computed(() => {
+    const connector = this.theConnector();
+    return connector !== null && followsScheme(connector);
+  });
   protected readonly lead = computed(() => {
     const [cable, connector] = [this.theCable(), this.theConnector()];
     const design = cable && connector && endAsLead(cable, connector, this.scheme());
