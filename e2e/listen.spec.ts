@@ -10,8 +10,8 @@ import { enter, expect, press, test } from './crew';
 const SAMPLE_HZ = 48_000;
 const PITCH_HZ = 2870;
 
-/** A recording of hands at work: when the meter sounds, seconds from and to, in a room with a fan. */
-function recorded(seconds: number, touches: readonly (readonly [number, number])[]): Buffer {
+/** The sound of hands at work: when the meter sounds, seconds from and to, in a room with a fan. */
+function soundOf(seconds: number, touches: readonly (readonly [number, number])[]): Buffer {
   const samples = new Float32Array(Math.round(seconds * SAMPLE_HZ));
   let [air, seed] = [0, 7];
   for (let n = 0; n < samples.length; n++) {
@@ -82,7 +82,7 @@ test.describe('hands and ears', () => {
     for (const { should } of touches) sound(...(should === 'beep' ? [0.8] : [0.15, 0.15]));
     const folder = mkdtempSync(join(tmpdir(), 'hands-'));
     const file = join(folder, 'hands.wav');
-    writeFileSync(file, recorded(at + 2, sounding));
+    writeFileSync(file, soundOf(at + 2, sounding));
     const browser = await chromium.launch({
       ...config.use?.launchOptions,
       args: [

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 import { Preferences } from '../preferences/preferences';
-import { keyOf } from './keys';
+import { keyOf } from './key-of';
 
 const NAMES: Record<string, string> = {
   PageDown: 'Page Down',

@@ -2,6 +2,7 @@ import { DOCUMENT } from '@angular/common';
 import { ApplicationRef, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { Preferences } from '../preferences/preferences';
+import { keyOf } from './key-of';
 
 /** A key, what it does in words, and the doing. */
 export interface KeyAction {
@@ -22,9 +23,6 @@ function takesText(target: EventTarget | null): boolean {
     ) != null
   );
 }
-
-/** A key as actions name it. */
-export const keyOf = ({ key }: KeyboardEvent): string => (key.length === 1 ? key.toLowerCase() : key);
 
 const PRESSED_BY_ITSELF = 'button, a[href], summary, [role="button"], [role="menuitem"]';
 
