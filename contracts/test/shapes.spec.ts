@@ -162,12 +162,20 @@ describe('the endpoint table', () => {
     }
   });
 
-  it('lets a viewer change nothing but their own sessions and passphrase', () => {
+  it('lets a viewer change nothing but their own sessions, passphrase and practice', () => {
     const changing = all.filter(
       ([, e]) => e.method !== 'get' && e.access !== 'anyone' && e.access.includes('viewer'),
     );
-    expect(changing.map(([id]) => id)).toEqual(['signOut', 'endOwnSession', 'changeOwnPassphrase']);
-    for (const [id, { path }] of changing) expect(path.startsWith('/api/session')).withContext(id).toBeTrue();
+    expect(changing.map(([id]) => id)).toEqual([
+      'signOut',
+      'endOwnSession',
+      'changeOwnPassphrase',
+      'answerDrill',
+    ]);
+    for (const [id, { path }] of changing)
+      expect(/^\/api\/(session|practice-room\/answers)/.test(path))
+        .withContext(id)
+        .toBeTrue();
   });
 
   it('is described whole in OpenAPI, with every role that exists known to it', () => {
