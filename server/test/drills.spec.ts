@@ -15,6 +15,9 @@ describe('The practice room', () => {
       await enter(app, 'technician'),
       await enter(app, 'viewer'),
     ];
+    await answer(technician, 3, true).expect(200);
+    await answer(technician, 4, false).expect(200);
+    await answer(viewer, 5, true).expect(200);
   });
   afterAll(() => app.close());
 
@@ -25,9 +28,6 @@ describe('The practice room', () => {
   };
 
   it('works out itself whether an answer is right, and shows everybody their own alone', async () => {
-    await answer(technician, 3, true).expect(200);
-    await answer(technician, 4, false).expect(200);
-    await answer(viewer, 5, true).expect(200);
     const { body } = await technician.get('/api/practice-room').expect(200);
     expect((body as OwnPractice).answers.map(({ kind, right }) => `${kind} ${right}`)).toEqual([
       'how-far true',
