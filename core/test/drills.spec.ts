@@ -1,4 +1,4 @@
-import { CONTACT_LAYOUTS, conductorAt, expectedMap, lookAt, PLUG_8P } from '@near-spoke/core';
+import { CONTACT_LAYOUTS, conductorAt, expectedMap, lookAt } from '@near-spoke/core';
 import {
   calledFor,
   DRILL_KINDS,
@@ -51,7 +51,6 @@ describe('a drill', () => {
       const { latch, place } = drill.picture;
       expect(Number(rightOf(drill))).toBe(latch === 'down' ? place + 1 : 8 - place);
     }
-    expect(PLUG_8P.places.length).toBe(8);
   });
 
   it('of a face has the mirror’s contact among the wrong ones, wherever it is another', () => {
@@ -123,6 +122,21 @@ describe('a drill', () => {
         0.06,
       );
     }
+  });
+
+  it('of a tool’s size tells what another size of that tool does, not of another tool', () => {
+    const speaksOf: readonly [RegExp, RegExp][] = [
+      [/stripper/, /nicks the core/],
+      [/insertion tool/, /slot/],
+      [/compression tool/, /pressed/],
+      [/hex crimp/, /ferrule/],
+      [/pin crimp/, /\bpin\b/],
+    ];
+    for (const drill of drills('which-die'))
+      for (const [tool, effect] of speaksOf)
+        expect(tool.test(drill.asks))
+          .withContext(`${drill.asks} ${drill.reason}`)
+          .toBe(effect.test(drill.reason));
   });
 
   it('of a trace shows the echo that its answer speaks of', () => {

@@ -32,10 +32,10 @@ interface Station {
 
 /** Orders that are improved: the best to begin with. */
 const IMPROVED = 3;
-/** Rounds of changes to an order after which it is taken as it is, and contacts from which only neighbours change places. */
+/** Rounds of changes to an order, and contacts gone over, each weighed against each, before what was found is taken. */
 const MOST_ROUNDS = 6;
-/** Contacts gone over, each weighed against each, before what was found is taken. */
 const WORK = 6e5;
+/** Of more nets than these only neighbours change places. */
 const MANY_NETS = 14;
 /** A sweep over more contacts than this is begun at its edges or where the probe is, not tried from each. */
 const MOST_FIRSTS = 8;
@@ -45,7 +45,8 @@ const MOST_FIRSTS = 8;
  * net; the other touches each further contact of that net (a beep each), then is swept over one contact of every net
  * that had no turn yet (silence). Each net is held against each other once, so that every single open, short and exchange of
  * two contacts changes an answer, as with {@link proofList}; the order of turns, the contacts stood on and the
- * connectors swept are improved until no single change of them gains.
+ * connectors swept are improved, on leads of some ten nets until no single change of them gains, on larger ones as far as a
+ * fixed amount of work goes.
  */
 export function probesPlan(
   nets: readonly Net[],

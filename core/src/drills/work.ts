@@ -1,7 +1,7 @@
 import { CABLE_TYPES } from '../cabling/cable-library.js';
 import type { CableType } from '../cabling/cable-types.js';
 import { CONNECTOR_TYPES } from '../connectors/connector-library.js';
-import type { ConnectorType } from '../connectors/connector-types.js';
+import type { ConnectorType, ToolKind } from '../connectors/connector-types.js';
 import type { Random } from '../quantities/random.js';
 import { buildCard, type CardStep } from '../termination/card.js';
 import { fittingOn } from '../termination/in-hand.js';
@@ -79,6 +79,20 @@ export function whereToTakeCare(random: Random): Drill {
   };
 }
 
+/** What another size of a tool does to the end. */
+const ANOTHER_SIZE: Partial<Record<ToolKind, string>> = {
+  'modular crimp tool':
+    'Another die bends the contacts or does not reach them, and only the cutting one trims what passes through.',
+  'insertion tool':
+    'Another blade spreads the slot or does not seat the wire; what is spread once holds none again.',
+  'coax stripper': 'Set for another cable it nicks the core or leaves braid standing.',
+  'compression tool': 'With another adapter the plug is pressed too short, or askew.',
+  'hex crimp tool':
+    'A die too large leaves the ferrule loose; one too small cracks it and crushes the dielectric.',
+  'pin crimp tool': 'Too large, the pin comes off the core; too small, it cracks.',
+  'splice crimp tool': 'One for another gauge crimps loose, or cuts the strands.',
+};
+
 /** The die, blade or adapter that an end needs, among those of its like. */
 export function whichDie(random: Random): Drill {
   const sizes = (connector: ConnectorType): string[] =>
@@ -103,6 +117,6 @@ export function whichDie(random: Random): Drill {
       'whichever closes on it',
       'none, by hand',
     ]),
-    reason: `This connector’s sheet wants ${need.size}. A die too large leaves it loose, one too small cracks it.`,
+    reason: `This connector’s sheet wants ${need.size}. ${ANOTHER_SIZE[need.kind] ?? ''}`.trim(),
   };
 }

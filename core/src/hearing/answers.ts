@@ -26,6 +26,8 @@ const STUCK_S = 8;
 export class Answering {
   private onS: number | null = null;
   private offS = -Infinity;
+  /** When the tap in hand, or the last one, began. */
+  private tapFromS = 0;
   /** Taps so far, and whether this sounding was taken as an answer. */
   private taps = 0;
   private answered = false;
@@ -67,7 +69,6 @@ export class Answering {
     this.answered = false;
     this.stuck = false;
   }
-  private tapFromS = 0;
 
   private goes(atS: number): void {
     const from = this.onS;
