@@ -19,6 +19,8 @@ export const ADDRESSES = {
   listCrew: { method: 'get', path: '/api/crew' },
   addCrew: { method: 'post', path: '/api/crew' },
   changeCrew: { method: 'patch', path: '/api/crew/:crewId' },
+  readAtHand: { method: 'get', path: '/api/instruments-at-hand' },
+  keepAtHand: { method: 'patch', path: '/api/instruments-at-hand' },
   kit: { method: 'get', path: '/api/kit' },
   saveSheet: { method: 'post', path: '/api/kit' },
   kitVersions: { method: 'get', path: '/api/kit/:kind/:typeId' },

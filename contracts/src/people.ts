@@ -1,9 +1,14 @@
+import { TO_OWN, type InstrumentClass } from '@near-spoke/core';
 import * as z from 'zod';
 import { line, uuid, version } from './text.js';
 
 export const roles = ['lead', 'technician', 'viewer'] as const;
 export const role = z.enum(roles, { error: `A role is one of ${roles.join(', ')}.` });
 export type Role = z.infer<typeof role>;
+
+const ownedInstrument = z.enum(TO_OWN as [InstrumentClass, ...InstrumentClass[]], {
+  error: `An instrument is one of ${TO_OWN.join(', ')}.`,
+});
 
 export const passphrase = z
   .string({ error: 'Give a passphrase.' })
@@ -47,6 +52,23 @@ export const ownSession = z.object({
   here: z.boolean(),
 });
 export type OwnSession = z.infer<typeof ownSession>;
+
+/** Which instruments a crew has at hand, so that no look is asked for that it cannot take. */
+export const instrumentsAtHand = z.object({
+  /** Null while nobody has said: then any may be asked for. */
+  owned: z.array(ownedInstrument).nullable(),
+  version: z.int().min(0),
+});
+export type InstrumentsAtHand = z.infer<typeof instrumentsAtHand>;
+
+export const newInstrumentsAtHand = z.strictObject({
+  owned: z
+    .array(ownedInstrument)
+    .max(TO_OWN.length)
+    .refine((all) => new Set(all).size === all.length, { error: 'Name each instrument once.' })
+    .nullable(),
+  version: z.int().min(0),
+});
 
 export const demoSignIn = z.strictObject({ crewId: uuid });
 

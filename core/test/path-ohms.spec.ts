@@ -37,6 +37,35 @@ describe('a network of resistors', () => {
   });
 });
 
+describe('several paths of one network', () => {
+  const made = (edges: readonly (readonly [number, number, number])[]): [ResistorNetwork, number[]] => {
+    const net = new ResistorNetwork();
+    const nodes = Array.from({ length: 12 }, () => net.node());
+    for (const [a, b, ohm] of edges) net.join(nodes[a] as number, nodes[b] as number, ohm);
+    return [net, nodes];
+  };
+  const node = fc.integer({ min: 0, max: 11 });
+  const edges = fc.array(fc.tuple(node, node, fc.double({ min: 0.01, max: 1e4, noNaN: true })), {
+    maxLength: 24,
+  });
+
+  it('have together the ohms that each has alone', () => {
+    fc.assert(
+      fc.property(edges, fc.array(fc.tuple(node, node), { minLength: 1, maxLength: 6 }), (some, couples) => {
+        const [all, nodes] = made(some);
+        const at = (i: number): number => nodes[i] as number;
+        const together = all.betweenEach(couples.map(([a, b]) => [at(a), at(b)] as const));
+        couples.forEach(([a, b], i) => {
+          const alone = made(some)[0].between(at(a), at(b));
+          if (alone === Infinity) expect(together[i]).toBe(Infinity);
+          else expect(Math.abs((together[i] as number) - alone)).toBeLessThan(1e-6 * alone + 1e-9);
+        });
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
 describe('an ohmmeter on a link', () => {
   it('shows what nodal analysis of another telling of the link gives, within one per cent', () => {
     const cases = ohmCases(100);

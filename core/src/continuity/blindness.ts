@@ -4,6 +4,7 @@ import { findIn } from './findings.js';
 import { frameFor, type Frame } from './frame.js';
 import { FAULT_KINDS, type FaultKind, type InstrumentClass } from './instruments.js';
 import { fromState, type LinkState, toState } from './link-state.js';
+import { kindOfLink, remember } from './link-kind.js';
 import { OBSERVERS } from './observers.js';
 import type { Observer } from './observers/observer.js';
 import type { Reading } from './readings.js';
@@ -30,33 +31,68 @@ const KINDS = Object.keys(FAULT_KINDS) as FaultKind[];
 /** What is no fault of the link's metal, or has no row of its own. */
 const NOT_SEEN_AS_FAULT: readonly FaultKind[] = ['length', 'unexplained'];
 
-const known = new WeakMap<LinkExpectation, Map<string, readonly FaultKind[]>>();
+/** Lengths are told apart by this share: what an instrument is blind to does not hang on less. */
+const LENGTH_STEP = 0.1;
+/** So many kinds of link with an instrument each are remembered, and of so many kinds all cases. */
+const REMEMBERED = { unseen: 3000, cases: 6 };
+
+/** What an instrument is blind to on links of one kind: case by case of the catalogue, of what kind each is. */
+const unseenBy = new Map<string, { kinds: readonly FaultKind[]; unseen: Uint8Array }>();
+const casesOf = new Map<string, Cases>();
+
+/** A kind of link with everything that may happen to it. */
+interface Cases {
+  expected: LinkExpectation;
+  frame: Frame;
+  intended: TrueLink;
+  kinds: readonly FaultKind[];
+  states: readonly LinkState[];
+}
 
 /**
  * Kinds of fault of which none of these instruments, held so, shows at least one case on this link: the
  * whole catalogue is tried, one fault after another, through the instruments' own observers. A kind is
- * left out only where every case of it would have shown.
+ * left out only where every case of it would have shown. Links that differ only in their label, or in length by a
+ * twentieth or so, are one kind.
  */
 export function blindTo(expected: LinkExpectation, held: readonly Held[]): readonly FaultKind[] {
   if (held.length === 0) return [];
-  const key = held.map(keyOf).sort().join('|');
-  const cache = known.get(expected) ?? new Map<string, readonly FaultKind[]>();
-  known.set(expected, cache);
-  const before = cache.get(key);
-  if (before) return before;
+  const kind = `${kindOfLink(expected)}/${lengthStep(expected.lengthM)}`;
+  const instruments = new Map(held.map((one) => [keyOf(one), one]));
+  const each = [...instruments].map(([key, one]) =>
+    remember(unseenBy, REMEMBERED.unseen, `${kind}|${key}`, () => {
+      const all = remember(casesOf, REMEMBERED.cases, kind, () => everyCase(ofKind(expected)));
+      const unseen = Uint8Array.from(all.states, (state) => (shows(all, state, one) ? 0 : 1));
+      return { kinds: all.kinds, unseen };
+    }),
+  );
+  const blind = new Set(each[0]?.kinds.filter((_, i) => each.every(({ unseen }) => unseen[i] === 1)));
+  return KINDS.filter((one) => blind.has(one) && !NOT_SEEN_AS_FAULT.includes(one));
+}
+
+const lengthStep = (lengthM: number): number => Math.round(Math.log(lengthM) / LENGTH_STEP);
+
+/** A link of the same kind without a name, its length rounded. */
+const ofKind = ({ label: _, ...expected }: LinkExpectation): LinkExpectation => ({
+  ...expected,
+  lengthM: Math.exp(lengthStep(expected.lengthM) * LENGTH_STEP),
+});
+
+function everyCase(expected: LinkExpectation): Cases {
   const intended = intendedLink(expected);
   const frame = frameFor(expected, intendedLink);
-  const unseen = new Set<FaultKind>();
-  for (const faults of cases(expected, frame)) {
-    const kind = faults[0]?.kind;
-    if (kind === undefined || unseen.has(kind)) continue;
-    const state = toState(frame, intended);
-    for (const fault of faults) inflict(state, fault);
-    if (held.every((one) => !shows(expected, frame, intended, state, one))) unseen.add(kind);
-  }
-  const blind = KINDS.filter((kind) => unseen.has(kind) && !NOT_SEEN_AS_FAULT.includes(kind));
-  cache.set(key, blind);
-  return blind;
+  const all = cases(expected, frame).filter(([first]) => first !== undefined);
+  return {
+    expected,
+    frame,
+    intended,
+    kinds: all.map(([first]) => (first as PhysicalFault).kind),
+    states: all.map((faults) => {
+      const state = toState(frame, intended);
+      for (const fault of faults) inflict(state, fault);
+      return state;
+    }),
+  };
 }
 
 /** Everything the catalogue has for a link: single faults, and pairs split by one hand at both ends. */
@@ -70,9 +106,7 @@ function cases(expected: LinkExpectation, frame: Frame): (readonly PhysicalFault
 }
 
 function shows(
-  expected: LinkExpectation,
-  frame: Frame,
-  intended: TrueLink,
+  { expected, frame, intended }: Cases,
   state: LinkState,
   { instrument, end = 'near', plan }: Held,
 ): boolean {

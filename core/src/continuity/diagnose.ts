@@ -3,10 +3,10 @@ import { blindTo, heldAs } from './blindness.js';
 import type { Finding } from './compare-map.js';
 import { agreementOf, faultsIn, provenBy } from './contradiction.js';
 import { decide } from './decide.js';
-import type { LinkExpectation } from './expectation.js';
+import { contactPairsAt, type LinkExpectation } from './expectation.js';
 import { faultsInWords } from './fault-words.js';
 import type { FaultId, PhysicalFault } from './faults.js';
-import { distinctFindings, findIn, hangsElsewhere } from './findings.js';
+import { commonEnd, distinctFindings, findIn, hangsElsewhere } from './findings.js';
 import {
   blindnessInWords,
   INSTRUMENTS,
@@ -18,7 +18,7 @@ import type { Look } from './next-look.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
 import { mendingOf, repairFor, type Repair } from './repair.js';
-import { readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
+import { erasOf, readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
 import {
   capitalise,
   shownInWords,
@@ -88,7 +88,7 @@ export interface Diagnosis {
 /** What a crew has and does, where it is not what is usual. */
 export interface Crew {
   practice?: Practice | undefined;
-  /** Instrument classes at hand; all, if left out. */
+  /** Instrument classes at hand; those of its practice, if left out. */
   owned?: readonly InstrumentClass[] | undefined;
 }
 
@@ -134,8 +134,11 @@ export function judge(expected: LinkExpectation, evidence: readonly Evidence[], 
     blindTo: blindTo(expected, readings.map(heldAs)),
   };
   const findings = readings.flatMap((reading) => faultsIn(expected, reading));
-  if (findings.length === 0)
-    return { diagnosis: { ...soundVerdict(expected, readings, shared.blindTo), ...shared }, belief: null };
+  if (findings.length === 0) {
+    const verdict =
+      otherLength(expected, evidence, readings) ?? soundVerdict(expected, readings, shared.blindTo);
+    return { diagnosis: { ...verdict, ...shared }, belief: null };
+  }
   const belief = believe(expected, evidence, crew.practice);
   const verdict = faultVerdict(
     expected,
@@ -144,9 +147,17 @@ export function judge(expected: LinkExpectation, evidence: readonly Evidence[], 
     readings,
     distinctFindings(findings),
     shared.blindTo,
-    crew.owned,
+    atHand(crew),
   );
   return { diagnosis: { ...verdict, ...shared }, belief };
+}
+
+/** What a crew can look with: its instruments and its eyes, and its hands where a mapper watches them. */
+function atHand({ owned, practice }: Crew): readonly InstrumentClass[] | undefined {
+  const own = owned ?? practice?.owned;
+  if (own === undefined) return undefined;
+  const mapper = own.some((one) => INSTRUMENTS[one].reading === 'map');
+  return [...new Set<InstrumentClass>([...own, 'eye', ...(mapper ? (['wiggle'] as const) : [])])];
 }
 
 const NOTHING_MORE = {
@@ -266,6 +277,59 @@ function remoteElsewhere(
     repair: repairFor(['outlet'], expected),
     nextLook: null,
     otherLooks: [],
+  };
+}
+
+/** From so many times the plan's length on another link is likelier than a plan so wrong. */
+const LIKELIER_ANOTHER = 2;
+const AT_THE_CONNECTOR_M = 1;
+/** Lengths of one cable differ by no more than this share, beside what each is read to. */
+const SAME_LENGTH = 0.15;
+
+/**
+ * A length that speaks against the link that was read: nowhere near the plan's, or another than this cable was measured
+ * to be before. Nothing passes on readings of which one seems to be of another link.
+ */
+function otherLength(
+  expected: LinkExpectation,
+  evidence: readonly Evidence[],
+  readings: readonly Reading[],
+): Verdict | null {
+  const pairs = contactPairsAt(expected, expected.near.wiring).length;
+  const measured = (some: readonly Reading[]): number[] =>
+    some.flatMap((reading) => {
+      const end = reading.instrument === 'pair-reflectometer' ? commonEnd(reading, pairs) : null;
+      // What ends in the connector is no length.
+      return end === null || end < AT_THE_CONNECTOR_M ? [] : [end];
+    });
+  const now = measured(readings);
+  const eras = erasOf(evidence);
+  const cable = eras[eras.length - 1]?.make.cable;
+  const ever = measured(eras.filter(({ make }) => make.cable === cable).flatMap((era) => era.readings));
+  const off = now.find(
+    (m) => Math.max(m, expected.lengthM) > LIKELIER_ANOTHER * Math.min(m, expected.lengthM),
+  );
+  const pair = now.flatMap((a) =>
+    ever.filter((b) => Math.abs(a - b) > 1 + SAME_LENGTH * Math.min(a, b)).map((b) => [a, b]),
+  );
+  const [one, other] = pair[0] ?? [];
+  const words =
+    one !== undefined && other !== undefined
+      ? `One cable of ${one.toFixed(1)} m and of ${other.toFixed(1)} m`
+      : off === undefined
+        ? null
+        : `Every pair ends at ${off.toFixed(1)} m where the plan has ${expected.lengthM.toFixed(1)} m`;
+  if (words === null) return null;
+  return {
+    ...NOTHING_MORE,
+    findings: distinctFindings(readings.flatMap((reading) => findIn(expected, reading))),
+    result: 'cannot-tell',
+    code: 'doubtful',
+    proves: 'nothing',
+    headline: words,
+    detail:
+      'Likelier another link was read than a plan is so wrong: look at port and outlet and read again. If it is this link, correct its planned length; if a reading was of another, correct that reading.',
+    nextLook: ableAgain(readings.filter(({ instrument }) => instrument === 'pair-reflectometer')),
   };
 }
 

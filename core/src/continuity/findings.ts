@@ -83,6 +83,7 @@ function asIntended<R extends Reading>(expected: LinkExpectation, reading: R): R
 
 function findTouches(expected: LinkExpectation, reading: TouchReading): Finding[] {
   const meant = asIntended(expected, reading);
+  const like = ohmsOfItsLike(reading, meant);
   return reading.touches.flatMap((touch, i): Finding[] => {
     const should = meant.touches[i];
     const where = `${touch.from.end} ${list(touch.from.contacts)} to ${touch.to.end} ${list(touch.to.contacts)}`;
@@ -97,10 +98,35 @@ function findTouches(expected: LinkExpectation, reading: TouchReading): Finding[
           words: `${where} ${touch.closed ? 'beeps and should not' : 'does not beep'}`,
         },
       ];
-    const tooMuch =
-      touch.closed && touch.ohm != null && should?.ohm != null && touch.ohm > mostOhm(expected, should.ohm);
-    return tooMuch ? [{ kind: 'high-resistance', contacts, words: `${where}: ${touch.ohm} ohm` }] : [];
+    if (!touch.closed || touch.ohm == null || should?.ohm == null) return [];
+    const high = (words: string): Finding[] => [
+      { kind: 'high-resistance', contacts, words: `${where}: ${words}` },
+    ];
+    if (touch.ohm > mostOhm(expected, should.ohm)) return high(`${touch.ohm} ohm`);
+    const usual = like(i);
+    return usual !== null && touch.ohm > 1 + 1.25 * usual
+      ? high(`${touch.ohm} ohm, where its like have ${usual}`)
+      : [];
   });
+}
+
+/** So many paths that should have the same ohms say what those are, whatever metal and length the cable is. */
+const ENOUGH_ALIKE = 4;
+
+/** For a touch, the middle of the ohms of all that should read as it does; null for too few. */
+function ohmsOfItsLike(reading: TouchReading, meant: TouchReading): (touch: number) => number | null {
+  return (touch) => {
+    const should = meant.touches[touch]?.ohm;
+    if (should == null) return null;
+    const alike = reading.touches
+      .flatMap(({ closed, ohm }, i) => {
+        const other = meant.touches[i]?.ohm;
+        const same = other != null && Math.abs(other - should) <= 0.1 * should;
+        return closed && ohm != null && same ? [ohm] : [];
+      })
+      .sort((a, b) => a - b);
+    return alike.length < ENOUGH_ALIKE ? null : (alike[Math.floor((alike.length - 1) / 2)] as number);
+  };
 }
 
 /**

@@ -202,6 +202,11 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
   },
 };
 
+/** Instruments that a crew has or has not; eyes and hands it has. */
+export const TO_OWN = (Object.keys(INSTRUMENTS) as InstrumentClass[]).filter(
+  (one) => one !== 'eye' && one !== 'wiggle',
+);
+
 /** "cannot see split pairs, high resistance or intermittents", for the foot of a verdict. */
 export function blindnessInWords(kinds: readonly FaultKind[]): string {
   const words = kinds.map((kind) => FAULT_KINDS[kind]);

@@ -75,7 +75,7 @@ export const isGrouped = (frame: Frame, reading: Reading): boolean =>
 
 /** Logarithm of a reading's likelihood on a link, over what its loose joints may have done meanwhile. */
 export const logLikelihood = (likelihood: Likelihood, state: LinkState): number =>
-  overLoose(state, (bits) => likelihood.of(state, bits));
+  state.loose === 0 ? likelihood.of(state, 0) : overLoose(state, (bits) => likelihood.of(state, bits));
 
 /** No less than `logLikelihood`, worked out quickly. */
 export const logAtMost = (likelihood: Likelihood, state: LinkState): number =>

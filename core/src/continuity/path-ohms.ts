@@ -101,6 +101,38 @@ export function ohmsOfTouch(
   unknowns: Unknowns = USUAL,
   part: TouchedPart = touchedPart(state, touch),
 ): number {
+  const { net, node } = layPart(state, openLoose, unknowns, part);
+  const { frame } = state;
+  const tied = ({ end, contacts: some }: ContactGroup, ohm: number): number => {
+    const [first, ...rest] = some.map((c) => node(end, frame.contactIndex(end, c)));
+    for (const other of rest) net.join(first as number, other, ohm);
+    return first as number;
+  };
+  for (const group of touch.joined ?? []) tied(group, CLIP_OHM);
+  return net.between(tied(touch.from, 1e-4), tied(touch.to, 1e-4));
+}
+
+/** The same for several touches of one contact each, without clips, that reach the same part of a link. */
+export function ohmsOfTouches(
+  state: LinkState,
+  touches: readonly Omit<Touch, 'closed'>[],
+  openLoose: number,
+  unknowns: Unknowns,
+  part: TouchedPart,
+): number[] {
+  const { net, node } = layPart(state, openLoose, unknowns, part);
+  const nodeOf = ({ end, contacts }: ContactGroup): number =>
+    node(end, state.frame.contactIndex(end, contacts[0] as string));
+  return net.betweenEach(touches.map(({ from, to }) => [nodeOf(from), nodeOf(to)] as const));
+}
+
+/** A part of a link as a network, and the node of each contact. */
+function layPart(
+  state: LinkState,
+  openLoose: number,
+  unknowns: Unknowns,
+  part: TouchedPart,
+): { net: ResistorNetwork; node: (end: 'near' | 'far', contact: number) => number } {
   const { frame, cells, lengthM } = state;
   const { at, contacts, conductors } = frame;
   const net = new ResistorNetwork();
@@ -146,13 +178,7 @@ export function ohmsOfTouch(
       for (const { a, b } of frame.pairs[end])
         if (nodes[end][a] !== undefined || nodes[end][b] !== undefined)
           net.join(node(end, a), node(end, b), WINDING_OHM);
-  const tied = ({ end, contacts: some }: ContactGroup, ohm: number): number => {
-    const [first, ...rest] = some.map((c) => node(end, frame.contactIndex(end, c)));
-    for (const other of rest) net.join(first as number, other, ohm);
-    return first as number;
-  };
-  for (const group of touch.joined ?? []) tied(group, CLIP_OHM);
-  return net.between(tied(touch.from, 1e-4), tied(touch.to, 1e-4));
+  return { net, node };
 }
 
 /** A conductor laid into the network: its two ends, and the node at a distance from the near end. */

@@ -1,4 +1,5 @@
 import type { EndExpectation } from './expectation.js';
+import type { InstrumentClass } from './instruments.js';
 
 /**
  * What goes wrong at one end of a link, or along its cable, and how often: number per end or per cable with a
@@ -101,6 +102,8 @@ export interface Practice {
   third: number;
   /** Chance that anything is wrong at all; left out, it follows from the rates. */
   wrongShare?: number | undefined;
+  /** Classes of instruments that the crew has at hand, the eye beside them; all, if left out. */
+  owned?: readonly InstrumentClass[] | undefined;
 }
 
 /** Where one thing is wrong another is likelier: the same hand, tool or building. Medians of crews, as rates are. */
@@ -112,7 +115,15 @@ export const TYPICAL_PRACTICE: Practice = {
   third: meanOf(TOGETHER.third, SPREAD.hands),
 };
 
-/** A plug's wires can slip going in; a jack's lie under a label; a pass-through plug shows its order before it is crimped. */
+/**
+ * A plug's wires can slip going in; a jack's lie under a label. Everybody says so and nobody has counted it, so it is
+ * taken at half of what is said.
+ */
+const PLUG = 1.15;
+/** A pass-through plug shows its order before it is crimped: said to halve slips of order, and taken likewise. */
+const SHOWN_ORDER = 0.7;
+
+/** How much oftener than at a jack a slip is met at this end. */
 export function handFactor(end: Pick<EndExpectation, 'connector' | 'passThrough'>, kind: SlipKind): number {
   if (end.connector !== 'plug') return 1;
   const order: readonly SlipKind[] = [
@@ -123,7 +134,7 @@ export function handFactor(end: Pick<EndExpectation, 'connector' | 'passThrough'
     'missed-slot',
     'wild-order',
   ];
-  return end.passThrough && order.includes(kind) ? 0.5 : 1.3;
+  return end.passThrough && order.includes(kind) ? SHOWN_ORDER : PLUG;
 }
 
 /**

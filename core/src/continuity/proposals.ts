@@ -10,14 +10,20 @@ import type { Way } from './slips/way.js';
 import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
-import { distanceDeviationM } from './observers/echoes.js';
-import { closeMap, isMapReading, type Reading } from './readings.js';
+import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
+import { closeMap, isMapReading, type EchoReading, type Reading } from './readings.js';
 import type { LinkEnd } from './true-link.js';
+
+/** A place that a reflectometer showed, from the near end, and how well it is known. */
+interface SeenPlace {
+  atM: number;
+  uM: number;
+}
 
 /** Places along the cable that a reflectometer showed, each with the share an unknown place gives it. */
 export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePlace[] {
   const { lengthM } = frame;
-  const seen: number[] = [];
+  const seen: SeenPlace[] = [];
   for (const reading of readings) {
     if (reading.instrument !== 'pair-reflectometer') continue;
     for (const { kind, distanceM } of Object.values(reading.pairs).flat()) {
@@ -27,23 +33,36 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
         .flat()
         .filter((e) => e.kind === 'open' && Math.abs(e.distanceM - distanceM) < 1).length;
       if (here || (ownEnd && alikes > Object.keys(reading.pairs).length / 2)) continue;
-      seen.push(reading.from === 'near' ? distanceM : lengthM - distanceM);
+      const uM = distanceDeviationM(distanceM);
+      // Counted from the far end, a place is no better known than the length.
+      if (reading.from === 'near') seen.push({ atM: distanceM, uM });
+      else seen.push({ atM: lengthM - distanceM, uM: Math.hypot(uM, LENGTH_DEVIATION * lengthM) });
     }
   }
-  const clusters: number[][] = [];
-  for (const atM of seen.sort((a, b) => a - b)) {
-    const last = clusters[clusters.length - 1];
-    if (last && atM - (last[last.length - 1] as number) < 2 * distanceDeviationM(atM)) last.push(atM);
-    else clusters.push([atM]);
+  // What is known well first, so that what is known less well joins it.
+  const clusters: SeenPlace[][] = [];
+  for (const place of seen.sort((a, b) => a.uM - b.uM || a.atM - b.atM)) {
+    const near = clusters.filter((cluster) =>
+      cluster.some(({ atM, uM }) => Math.abs(atM - place.atM) < 2 * Math.max(uM, place.uM)),
+    );
+    const [first] = near.sort((a, b) => apart(a, place) - apart(b, place));
+    if (first) first.push(place);
+    else clusters.push([place]);
   }
   const places = clusters.map((cluster): CablePlace => {
-    const mean = cluster.reduce((a, b) => a + b, 0) / cluster.length;
+    const weights = cluster.map(({ uM }) => 1 / uM ** 2);
+    const mean = cluster.reduce((sum, { atM }, i) => sum + atM * (weights[i] as number), 0) / sumOf(weights);
     const atM = Math.min(lengthM, Math.max(0, mean));
-    return { atM, share: Math.min(1, (2.5 * distanceDeviationM(atM)) / Math.max(1, lengthM)) };
+    const uM = Math.min(...cluster.map((place) => place.uM));
+    return { atM, share: Math.min(1, (2.5 * uM) / Math.max(1, lengthM)) };
   });
   const known = places.reduce((sum, { share }) => sum + share, 0);
   return [...places, { atM: null, share: Math.max(0.05, 1 - known) }];
 }
+
+const sumOf = (figures: readonly number[]): number => figures.reduce((a, b) => a + b, 0);
+const apart = (cluster: readonly SeenPlace[], { atM }: SeenPlace): number =>
+  Math.min(...cluster.map((one) => Math.abs(one.atM - atM)));
 
 /** The wirings of one end that would give a reading while the other end is as intended. */
 export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading, end: LinkEnd): number[][] {
@@ -261,7 +280,13 @@ function openIn(frame: Frame, reading: Reading): number[][] {
 /** How far plans miss the length when they miss it, as a deviation of its logarithm. */
 const PLAN_MISS = 0.35;
 
-/** The cable as long as all its pairs together say it is, where that is not what the plan has. */
+/** The farthest open end of any pair: what stops the others nearer hides how long they are. */
+function farthestOpen({ pairs }: EchoReading): number {
+  const ends = Object.values(pairs).flatMap((events) => events.slice(-1));
+  return Math.max(0, ...ends.flatMap(({ kind, distanceM }) => (kind === 'open' ? [distanceM] : [])));
+}
+
+/** The cable as long as its pairs together, or the one that goes farthest, say it is, where that is not what the plan has. */
 export function otherLengths(
   expected: LinkExpectation,
   frame: Frame,
@@ -270,7 +295,7 @@ export function otherLengths(
 ): PhysicalFault[] {
   const ends = readings.flatMap((reading) =>
     reading.instrument === 'pair-reflectometer'
-      ? [commonEnd(reading, frame.pairs[reading.from].length) ?? 0]
+      ? [commonEnd(reading, frame.pairs[reading.from].length) ?? farthestOpen(reading)]
       : [],
   );
   const lengths = [...new Set(ends)].filter((lengthM) => lengthM > 2);

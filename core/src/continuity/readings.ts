@@ -119,6 +119,17 @@ export function isMapReading(reading: Reading): reading is MapReading {
  * therefore not an error; it comes out the same as one that lists all of it.
  */
 export function closeMap(reading: MapReading): MapReading {
+  const before = closed.get(reading);
+  if (before) return before;
+  const map = completed(reading);
+  closed.set(reading, map);
+  return map;
+}
+
+/** Readings do not change; belief asks for the same few thousands of times. */
+const closed = new WeakMap<MapReading, MapReading>();
+
+function completed(reading: MapReading): MapReading {
   const sets = new DisjointSets<string>();
   const nearContacts = Object.keys(reading.arrivals);
   const farContacts = new Set<ContactId>();

@@ -176,12 +176,16 @@ export function expectedRepairMinutes(
   return minutesOfClasses(repairClasses(hypotheses), expected);
 }
 
+/** From this belief on that nothing is wrong nobody begins to work. */
+const SOUND_SURELY = 0.98;
+
 export function minutesOfClasses(classes: readonly RepairClass[], expected: LinkExpectation): number {
   const order = orderOfWork(classes, expected);
   const retest = INSTRUMENTS['coded-mapper'].minutes;
+  const sound = classes.reduce((sum, { places, share }) => sum + (places.length === 0 ? share : 0), 0);
   return classes.reduce((sum, { places, share }) => {
-    // Where nothing is wrong, the first place is worked at in vain before a retest says so.
-    const inVain = places.length === 0 && order.length > 0 ? 0 : -1;
+    // Where nothing is wrong, the first place is worked at in vain before a retest says so, unless nobody would begin.
+    const inVain = places.length === 0 && order.length > 0 && sound < SOUND_SURELY ? 0 : -1;
     const last = order.reduce((index, place, i) => (places.includes(place) ? i : index), inVain);
     const spent = order
       .slice(0, last + 1)

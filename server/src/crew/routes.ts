@@ -6,7 +6,9 @@ import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { keepOnce } from '../db/once.js';
 import { crewMember, session } from '../db/schema.js';
+import { judgeAgain, judgeLater, notInOrder } from '../links/standing.js';
 import { badField, changedSince, notFound } from '../problems.js';
+import { holdAtHand, readAtHand, writeAtHand } from './at-hand.js';
 
 type Row = typeof crewMember.$inferSelect;
 
@@ -18,7 +20,9 @@ export const asCrewMember = ({ id, name, role, active, version }: Row): CrewMemb
   version,
 });
 
-export function crewHandlers(context: Context): Pick<Handlers, 'listCrew' | 'addCrew' | 'changeCrew'> {
+export function crewHandlers(
+  context: Context,
+): Pick<Handlers, 'listCrew' | 'addCrew' | 'changeCrew' | 'readAtHand' | 'keepAtHand'> {
   const { db } = context;
   return {
     listCrew: async () =>
@@ -76,6 +80,22 @@ export function crewHandlers(context: Context): Pick<Handlers, 'listCrew' | 'add
             .where(and(eq(session.crewId, row.id), ne(session.tokenHash, here?.tokenHash ?? '')));
         return asCrewMember(saved as Row);
       });
+    },
+
+    readAtHand: () => readAtHand(db),
+
+    keepAtHand: async ({ body }) => {
+      const said = await db.transaction(async (tx) => {
+        const before = await holdAtHand(tx);
+        if (before.version !== body.version)
+          throw changedSince(before, 'another lead', new Date().toISOString());
+        const after = { owned: body.owned, version: before.version + 1 };
+        await writeAtHand(tx, after);
+        await judgeAgain(tx, notInOrder);
+        return after;
+      });
+      judgeLater(context);
+      return said;
     },
   };
 }

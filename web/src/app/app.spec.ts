@@ -136,7 +136,7 @@ describe('a link’s page', () => {
   it('believes nothing of a link that nothing speaks against', async () => {
     await show(detailWith(sound, ['coded-mapper-crosstalk']));
     const facts = TestBed.inject(LinkFacts);
-    expect(facts.belief()).toBeNull();
+    expect(facts.workingOut()).toBeFalse();
     expect(facts.explanationPictures()).toEqual([]);
     expect(facts.picture()).not.toBeNull();
   });

@@ -48,8 +48,13 @@ export function conclude({ intended, frame, base, now, sessions, search, unknown
       merged.set(key, { ...(one.logTop > known.logTop ? { ...one, state: known.state } : known), weight });
     }
   };
+  // What was found before a heavier one is negligible beside it as what was found after is.
+  let skipped = search.skipped * Math.exp(search.best - heaviest);
   for (const { suspects: all, logWeight, logLikelihood } of search.found) {
-    if (logWeight < heaviest + NEGLIGIBLE) continue;
+    if (logWeight < heaviest + NEGLIGIBLE) {
+      skipped += Math.exp(logWeight - heaviest);
+      continue;
+    }
     const suspects = telling(search, { suspects: all, logWeight, logLikelihood });
     const found = search.stateIn(current.slots, suspects);
     const weight = Math.exp(logWeight - heaviest);
@@ -80,7 +85,6 @@ export function conclude({ intended, frame, base, now, sessions, search, unknown
       fit: logUnknown - Math.log(unknown.rate) - search.best,
     });
   const ranked = [...merged.values()].sort((a, b) => b.weight - a.weight);
-  const skipped = search.skipped * Math.exp(search.best - heaviest);
   const total = ranked.reduce((sum, h) => sum + h.weight, 0) + skipped;
   const hypotheses = ranked.slice(0, KEPT).map(({ state, faults, weight, fit }): Hypothesis => {
     let link: TrueLink | null = null;

@@ -3,8 +3,11 @@ import type { Frame } from '../frame.js';
 import { LinkState } from '../link-state.js';
 import { logLikelihood } from '../observers.js';
 import type { Practice } from '../practice.js';
+import { carriedBy } from './carried.js';
+import { Completions } from './completion.js';
+import { bestBy, isAlike, Shortlist } from './shortlist.js';
 import type { Happening } from './suspects.js';
-import { addLogs, learnStrays, logOfLink, mixed, mostOfLink, type Witness } from './witness.js';
+import { addLogs, learnClean, learnStrays, logOfLink, mixed, mostOfLink, type Witness } from './witness.js';
 
 /** A time of the link with its witnesses: which makes of its parts it had. */
 export interface Session {
@@ -25,8 +28,16 @@ export interface Suspect extends Happening {
   inSession: readonly number[];
   /** Whether it makes some reading likelier than nothing wrong does. */
   gains: boolean;
-  /** Whether it changes a whole order. */
-  wide: boolean;
+  /** Of what changes a whole order: how far another thing's traces are carried by it. */
+  wide: Spread | null;
+}
+
+/** What a thing that changes a whole order shows, and where on it another thing could show. */
+interface Spread {
+  /** Witness by witness, group by group: the likelihood of the group's rows. */
+  groups: Float64Array;
+  /** Group of contacts -> the groups whose rows hang on its contacts and conductors, a bit each. */
+  carries: readonly number[];
 }
 
 export interface Combination {
@@ -41,11 +52,19 @@ export const NEGLIGIBLE = Math.log(1e-5);
  * Of two things, and of three, so many are worked through: those likeliest if each shows what it shows
  * alone, and those that could at most be likeliest if they mingle.
  */
-const BUDGET = { pairs: { apart: 600, mingled: 1500, wide: 3000 }, thirds: { apart: 400, mingled: 3000 } };
+const BUDGET = {
+  completed: 200,
+  pairs: { apart: 600, mingled: 1500, wide: 3000 },
+  thirds: { apart: 400, mingled: 3000 },
+};
 /** Where each costs many times as much, this share of them is. */
-const SLOW_EFFORT = 0.4;
-/** Things that another is tried beside: the heaviest, and the best fitting. */
-const BEAM = { byWeight: 40, byFit: 40 };
+const SLOW_EFFORT = 0.25;
+/** Things that another is tried beside: the heaviest, the best fitting, and where need be the commonest. */
+const BEAM = { byWeight: 40, byFit: 40, byShare: 60 };
+/** Explanations of several things in which each is exchanged for others: how many, how near the heaviest, for how many. */
+const INSTEAD = { of: 6, within: 4, by: 60 };
+/** One more thing is tried where it could add this share to what is explained without it (logarithm). */
+const ADDS = Math.log(0.02);
 /** Groups of contacts that a change of a whole order reaches at least. */
 const WIDE = 3;
 const bitsIn = (bits: number): number => bits.toString(2).replaceAll('0', '').length;
@@ -53,6 +72,8 @@ const bitsIn = (bits: number): number => bits.toString(2).replaceAll('0', '').le
 const BESIDE = { byWeight: 30, byFit: 60 };
 /** A fit this far below the best possible (logarithm) means that something is not explained. */
 const UNEXPLAINED = -7;
+/** By so much a measured figure falls short of its best (logarithm), the length and the copper being off by what is usual. */
+const USUAL_MISS = 1.5;
 
 /**
  * All that evidence says of what may have happened: none, one, two or three things at once. Bounds say
@@ -68,6 +89,7 @@ export class Search {
   /** Logarithm of the likelihood of the evidence if any link could be chosen for it. */
   best = 0;
   readonly suspects: readonly Suspect[];
+  private readonly completions: Completions;
   private readonly witnesses: readonly Witness[];
   private readonly sessionOf: readonly number[];
   /** Whether some witness has a quick bound, for being long to work out. */
@@ -114,8 +136,11 @@ export class Search {
       two: Math.log(wrong * practice.second * 2),
       three: Math.log(wrong * practice.third * 6),
     };
+    // Field by field: spreading hundreds of these takes longer than working them out.
     this.suspects = things.map((thing, index) => ({
-      ...thing,
+      parts: thing.parts,
+      rate: thing.rate,
+      reach: thing.reach,
       index,
       logShare: Math.log(thing.rate / rate),
       sessions: sessions.reduce(
@@ -126,8 +151,9 @@ export class Search {
       logLikelihood: 0,
       inSession: [],
       gains: false,
-      wide: bitsIn(thing.reach) >= WIDE,
+      wide: null,
     }));
+    this.completions = new Completions(frame, base, this.suspects);
   }
 
   run(): void {
@@ -147,6 +173,7 @@ export class Search {
     }
     this.tryPairs();
     this.tryThirds();
+    this.tryInstead();
   }
 
   /**
@@ -200,11 +227,32 @@ export class Search {
       }
     }
     suspect.ofLink = ofLink;
+    if (bitsIn(suspect.reach) >= WIDE) suspect.wide = this.spreadOf(suspect);
+  }
+
+  private spreadOf(suspect: Suspect): Spread {
+    const { groups } = this.frame;
+    const shown = Float64Array.from(this.intactGroups);
+    const carries = Array.from({ length: groups }, (_, g) => 1 << g);
+    let at = 0;
+    for (const { slots, witnesses } of this.sessions) {
+      const state = this.stateIn(slots, [suspect]);
+      if (state) carriedBy(state).forEach((bits, g) => (carries[g] = (carries[g] as number) | bits));
+      for (const witness of witnesses) {
+        if (state)
+          witness.groups?.forEach(
+            (likelihood, g) => (shown[at * groups + g] = logLikelihood(likelihood, state)),
+          );
+        at++;
+      }
+    }
+    return { groups: shown, carries };
   }
 
   /** How links of this kind read, wrong as this one may be, is how a stray reading reads. */
   private learnStrays(): void {
     this.witnesses.forEach((witness, i) => {
+      learnClean(witness, this.intact[i] as number);
       const session = 1 << (this.sessionOf[i] as number);
       let logWrong = witness.logUnknown + RARE;
       for (const { ofLink, logShare, sessions } of this.suspects)
@@ -228,19 +276,34 @@ export class Search {
 
   /**
    * Things that explain something, the heaviest and the best fitting, and what changes a whole order: of two
-   * or three that happened, one at least is among them.
+   * or three that happened, one at least is among them. Where no one thing explains the evidence, two may that
+   * explain nothing each alone, and the commonest are begun with as well.
    */
   private beginnings(): Suspect[] {
     const gaining = this.suspects.filter((one) => one.gains);
-    const byWeight = [...gaining].sort((a, b) => b.logShare + b.logLikelihood - a.logShare - a.logLikelihood);
-    const byFit = [...gaining].sort((a, b) => b.logLikelihood - a.logLikelihood);
+    const byWeight = bestBy(gaining, BEAM.byWeight, (one) => one.logShare + one.logLikelihood);
+    const byFit = bestBy(gaining, BEAM.byFit, (one) => one.logLikelihood);
     const wide = this.suspects.filter((one) => one.wide);
-    return [...new Set([...byWeight.slice(0, BEAM.byWeight), ...byFit.slice(0, BEAM.byFit), ...wide])];
+    const alone = this.suspects.reduce((most, one) => Math.max(most, one.logLikelihood), this.intactLog);
+    const common = this.isExplained(alone) ? [] : bestBy(this.suspects, BEAM.byShare, (one) => one.logShare);
+    return [...new Set([...byWeight, ...byFit, ...wide, ...common])];
+  }
+
+  private isExplained(logLikelihood: number): boolean {
+    const figures = this.witnesses.reduce((sum, { likelihood }) => sum + (likelihood.figures ?? 0), 0);
+    return logLikelihood - this.best > UNEXPLAINED - USUAL_MISS * figures;
+  }
+
+  private sorted: readonly Suspect[] | null = null;
+
+  /** The commonest first. */
+  private byShare(): readonly Suspect[] {
+    return (this.sorted ??= [...this.suspects].sort((a, b) => b.logShare - a.logShare));
   }
 
   private tryPairs(): void {
     const { log, best } = this;
-    const byShare = [...this.suspects].sort((a, b) => b.logShare - a.logShare);
+    const byShare = this.byShare();
     const floor = this.heaviest + NEGLIGIBLE;
     const count = this.suspects.length;
     const effort = this.slow ? SLOW_EFFORT : 1;
@@ -257,18 +320,57 @@ export class Search {
         const together = (a.reach & b.reach) !== 0 && (a.sessions & b.sessions) !== 0;
         // Apart, one that explains nothing stays as untold beside the other as it is everywhere.
         if (!together && !(a.gains && b.gains)) continue;
+        // What could hardly add to one of the two alone is that one, as far as anybody can tell.
+        const worth = Math.max(this.aloneWeight(a), this.aloneWeight(b)) + ADDS;
+        if (logPrior + best < worth) continue;
         const key = a.index < b.index ? a.index * count + b.index : b.index * count + a.index;
-        apart.offer(key, logPrior + this.ifApart(a, b));
-        // What changes a whole order may do anything, so its bound says nothing.
-        if (together) (a.wide || b.wide ? wide : mingled).offer(key, logPrior + this.atMost(a, b));
+        const ifApart = logPrior + this.ifApart(a, b);
+        if (ifApart > worth) apart.offer(key, ifApart);
+        if (!together) continue;
+        const atMost = logPrior + this.atMost(a, b);
+        if (atMost > worth) (a.wide || b.wide ? wide : mingled).offer(key, atMost);
       }
     }
-    for (const key of new Set([...apart.best(), ...mingled.best(), ...wide.best()])) {
+    const completed = new Shortlist(BUDGET.completed, -Infinity);
+    for (const a of this.beginnings())
+      for (const b of this.completing([a])) {
+        const key = a.index < b.index ? a.index * count + b.index : b.index * count + a.index;
+        completed.offer(key, log.two + a.logShare + b.logShare + best);
+      }
+    this.workThrough([completed, apart, mingled, wide], (key) => {
       const pair = [Math.floor(key / count), key % count].map((i) => this.suspects[i] as Suspect);
       const logPrior = pair.reduce((sum, one) => sum + one.logShare, log.two);
       const fit = this.evaluate(pair, this.heaviest + NEGLIGIBLE - logPrior);
       this.keep(pair, logPrior, fit);
       this.evaluated.push({ suspects: pair, logWeight: logPrior + fit, logLikelihood: fit });
+    });
+  }
+
+  /** What would complete some things to what the maps of a session show. */
+  private completing(some: readonly Suspect[]): Suspect[] {
+    return this.sessions
+      .flatMap((session) => this.completions.of(this.stateIn(session.slots, some) ?? this.base, session))
+      .filter((one) => !some.includes(one));
+  }
+
+  private aloneWeight({ logShare, logLikelihood: fit }: Suspect): number {
+    return this.log.one + logShare + fit;
+  }
+
+  /** Works through what was kept of many, list by list, as long as it could matter beside what was found meanwhile. */
+  private workThrough(lists: readonly Shortlist[], work: (key: number) => void): void {
+    const done = new Set<number>();
+    for (const list of lists) {
+      let [before, least] = [Infinity, -Infinity];
+      for (const [key, figure] of list.best()) {
+        // Those alike are all worked through or none: which of them was first decides nothing.
+        if (!isAlike(figure, before)) least = this.heaviest + NEGLIGIBLE;
+        before = figure;
+        if (figure < least) break;
+        if (done.has(key)) continue;
+        done.add(key);
+        work(key);
+      }
     }
   }
 
@@ -292,9 +394,21 @@ export class Search {
       const bit = 1 << session;
       if (!(a.sessions & bit)) sum += b.inSession[session] as number;
       else if (!(b.sessions & bit)) sum += a.inSession[session] as number;
-      else sum += this.anythingIn(session, a.reach | b.reach);
+      else sum += Math.min(this.beside(session, a, b), this.beside(session, b, a));
     }
     return sum;
+  }
+
+  /**
+   * The most likely a session's readings can be if a thing happened beside another. Of one that changes a whole order
+   * the rows stay as it alone has them, but where they hang on what the other changes.
+   */
+  private beside(session: number, wide: Suspect, other: Suspect): number {
+    if (!wide.wide) return this.anythingIn(session, wide.reach | other.reach);
+    const { groups, carries } = wide.wide;
+    let touched = other.reach;
+    for (let g = 0; g < carries.length; g++) if (other.reach & (1 << g)) touched |= carries[g] as number;
+    return this.most(session, touched, groups);
   }
 
   /** The most likely a session's readings can be if in these groups of contacts anything may show. */
@@ -302,6 +416,13 @@ export class Search {
     const known = this.anything[session] as Map<number, number>;
     const before = known.get(reach);
     if (before !== undefined) return before;
+    const sum = this.most(session, reach, this.intactGroups);
+    known.set(reach, sum);
+    return sum;
+  }
+
+  /** The most likely a session's readings can be if in some groups anything may show, and the others show this. */
+  private most(session: number, anything: number, others: Float64Array): number {
     const { groups } = this.frame;
     let sum = 0;
     this.witnesses.forEach((witness, i) => {
@@ -310,12 +431,11 @@ export class Search {
       if (witness.groups) {
         let rows = 0;
         for (let g = 0; g < groups; g++)
-          rows += (reach & (1 << g) ? this.bestGroups : this.intactGroups)[i * groups + g] as number;
+          rows += (anything & (1 << g) ? this.bestGroups : others)[i * groups + g] as number;
         most = Math.min(most, rows + slackOf(witness));
       }
       sum += mostMixed(witness, most);
     });
-    known.set(reach, sum);
     return sum;
   }
 
@@ -326,16 +446,13 @@ export class Search {
       suspects.every((one) => logLikelihood > one.logLikelihood + GAIN);
     const pairs = this.found.filter((c) => c.suspects.length === 2 && both(c));
     const top = this.found.reduce((a, b) => (b.logWeight > a.logWeight ? b : a));
-    const byWeight = [...pairs].sort((a, b) => b.logWeight - a.logWeight).slice(0, BESIDE.byWeight);
+    const byWeight = bestBy(pairs, BESIDE.byWeight, (pair) => pair.logWeight);
     const unexplained =
-      top.logLikelihood - best < UNEXPLAINED || top.suspects.some(({ parts }) => parts.some(isAnyOrder));
+      !this.isExplained(top.logLikelihood) || top.suspects.some(({ parts }) => parts.some(isAnyOrder));
     const byFit = unexplained
-      ? this.evaluated
-          .filter(both)
-          .sort((a, b) => b.logLikelihood - a.logLikelihood)
-          .slice(0, BESIDE.byFit)
+      ? bestBy(this.evaluated.filter(both), BESIDE.byFit, (pair) => pair.logLikelihood)
       : [];
-    const byShare = [...this.suspects].sort((a, b) => b.logShare - a.logShare);
+    const byShare = this.byShare();
     const count = this.suspects.length;
     const floor = this.heaviest + NEGLIGIBLE;
     const apart = new Shortlist(BUDGET.thirds.apart, floor);
@@ -353,17 +470,73 @@ export class Search {
         const key = (i * count + j) * count + k;
         // Of what the third alone makes likelier, as much as the pair leaves to be explained.
         const gain = third.logLikelihood - this.intactLog;
-        apart.offer(key, logPrior + Math.min(best, pair.logLikelihood + gain));
-        if (together) mingled.offer(key, logPrior + this.atMostOfThree(a, b, third));
+        const worth = pair.logWeight + ADDS;
+        if (logPrior + best < worth) continue;
+        const ifApart = logPrior + Math.min(best, pair.logLikelihood + gain);
+        if (ifApart > worth) apart.offer(key, ifApart);
+        if (!together) continue;
+        const atMost = logPrior + this.atMostOfThree(a, b, third);
+        if (atMost > worth) mingled.offer(key, atMost);
       }
     }
-    for (const key of new Set([...apart.best(), ...mingled.best()])) {
+    const completed = new Shortlist(BUDGET.completed, -Infinity);
+    for (const { suspects, logWeight } of [...byWeight, ...byFit])
+      for (const third of this.completing(suspects)) {
+        const [i, j, k] = [...suspects, third].map(({ index }) => index).sort((x, y) => x - y) as [
+          number,
+          number,
+          number,
+        ];
+        if (i !== j && j !== k)
+          completed.offer((i * count + j) * count + k, log.three + logWeight - log.two + third.logShare);
+      }
+    this.workThrough([completed, apart, mingled], (key) => {
       const trio = [Math.floor(key / count / count), Math.floor(key / count) % count, key % count].map(
         (index) => this.suspects[index] as Suspect,
       );
       const logPrior = trio.reduce((sum, one) => sum + one.logShare, log.three);
       this.keep(trio, logPrior, this.evaluate(trio, this.heaviest + NEGLIGIBLE - logPrior));
-    }
+    });
+  }
+
+  /**
+   * Of several things that explain the evidence together, each may have happened elsewhere: what would show the same
+   * in its stead is tried, so that no place is certain only because the others were not come upon.
+   */
+  private tryInstead(): void {
+    const keyOf = (some: readonly Suspect[]): string =>
+      some
+        .map(({ index }) => index)
+        .sort((a, b) => a - b)
+        .join();
+    const known = new Set(this.found.map(({ suspects }) => keyOf(suspects)));
+    const several = bestBy(
+      this.found.filter(
+        ({ suspects, logWeight }) => suspects.length > 1 && logWeight > this.heaviest - INSTEAD.within,
+      ),
+      INSTEAD.of,
+      ({ logWeight }) => logWeight,
+    );
+    for (const { suspects, logWeight } of several)
+      for (const one of suspects) {
+        const rest = suspects.filter((other) => other !== one);
+        const alike = bestBy(
+          this.suspects.filter(({ reach }) => reach === one.reach),
+          INSTEAD.by,
+          ({ logShare }) => logShare,
+        );
+        for (const other of new Set([...this.completing(rest), ...alike])) {
+          const some = [...rest, other];
+          if (suspects.includes(other) || known.has(keyOf(some))) continue;
+          const logPrior = some.reduce(
+            (sum, s) => sum + s.logShare,
+            some.length > 2 ? this.log.three : this.log.two,
+          );
+          if (logPrior + this.best < logWeight + NEGLIGIBLE) continue;
+          known.add(keyOf(some));
+          this.keep(some, logPrior, this.evaluate(some, this.heaviest + NEGLIGIBLE - logPrior));
+        }
+      }
   }
 
   /** The most likely the evidence can be if a third thing happened beside two. */
@@ -372,41 +545,6 @@ export class Search {
     for (let session = 0; session < this.sessions.length; session++)
       sum += this.anythingIn(session, a.reach | b.reach | third.reach);
     return sum;
-  }
-}
-
-/** The best of many by a figure, told by keys: at most so many, none below a floor. */
-class Shortlist {
-  private keys: number[] = [];
-  private figures: number[] = [];
-
-  constructor(
-    private readonly most: number,
-    private floor: number,
-  ) {}
-
-  offer(key: number, figure: number): void {
-    if (figure < this.floor) return;
-    this.keys.push(key);
-    this.figures.push(figure);
-    if (this.keys.length >= 4 * this.most) this.floor = Math.max(this.floor, this.shorten());
-  }
-
-  best(): readonly number[] {
-    this.shorten();
-    return this.keys;
-  }
-
-  /** The figure of the last that stays. */
-  private shorten(): number {
-    const { keys, figures, most } = this;
-    const order = keys
-      .map((_, i) => i)
-      .sort((p, q) => (figures[q] as number) - (figures[p] as number))
-      .slice(0, most);
-    this.keys = order.map((i) => keys[i] as number);
-    this.figures = order.map((i) => figures[i] as number);
-    return this.figures[this.figures.length - 1] ?? -Infinity;
   }
 }
 

@@ -1,10 +1,11 @@
 import type { LinkExpectation } from '../expectation.js';
-import type { PhysicalFault } from '../faults.js';
+import { inflict, type PhysicalFault } from '../faults.js';
 import type { Frame } from '../frame.js';
-import type { LinkState } from '../link-state.js';
+import { LinkState } from '../link-state.js';
 import { CARRIED_ALONG, type Practice } from '../practice.js';
 import { choose, otherLengths, placesToTry, seenTogether, wildOrder, wiringsThatGive } from '../proposals.js';
 import { carriedSlips, faultsAlongCable, faultsAtEnd } from '../slips/catalogue.js';
+import { isMapReading } from '../readings.js';
 import { LINK_PARTS, type Era, type LinkPart } from '../timeline.js';
 import type { LinkEnd } from '../true-link.js';
 
@@ -60,7 +61,7 @@ export function happenings(
   for (const era of eras)
     for (const end of ['near', 'far'] as const)
       if (era === last || makes[end].size > 1)
-        for (const fault of wildOrders(expected, frame, base, era, end, practice))
+        for (const fault of wildOrders(expected, frame, base, era, eras, end, practice))
           add([{ fault, slot: slotOf(end, era.make[end]) }], fault.rate);
   for (const [near, far] of carriedSlips(at.near, at.far)) {
     const carried = CARRIED_ALONG[near.slip] ?? 0;
@@ -117,12 +118,15 @@ function wildOrders(
   frame: Frame,
   base: LinkState,
   era: Era,
+  eras: readonly Era[],
   end: LinkEnd,
   practice: Practice,
 ): PhysicalFault[] {
   const at = frame.at[end];
   const meant = frame.contacts[end].map((_, c) => base.cells[at + c] as number);
-  const whole = era.readings.flatMap((reading) => wiringsThatGive(frame, base, reading, end));
+  const whole = [base, ...restsOf(frame, base, era, eras, end)].flatMap((rest) =>
+    era.readings.flatMap((reading) => wiringsThatGive(frame, rest, reading, end)),
+  );
   const rounds = whole.flatMap((wiring) =>
     roundsOf(wiring, meant)
       .filter((round) => round.length > 2)
@@ -146,6 +150,28 @@ function wildOrders(
         rate * (few + (1 - FEW_GO_ROUND) / factorial(wires)),
       );
     });
+}
+
+/**
+ * What may have been wrong elsewhere all along: the rest of the link as a map shows it that was taken while this end
+ * was another make.
+ */
+function restsOf(frame: Frame, base: LinkState, era: Era, eras: readonly Era[], end: LinkEnd): LinkState[] {
+  const other = end === 'near' ? 'far' : 'near';
+  const elsewhen = eras.filter(
+    ({ make }) =>
+      make[end] !== era.make[end] && make[other] === era.make[other] && make.cable === era.make.cable,
+  );
+  return elsewhen.flatMap(({ readings }) =>
+    readings.filter(isMapReading).flatMap((reading) =>
+      wiringsThatGive(frame, base, reading, other).flatMap((wiring) => {
+        if (wiring.every((w, c) => w === base.cells[frame.at[other] + c])) return [];
+        const rest = new LinkState(frame).become(base);
+        inflict(rest, { effects: [{ does: 'wire', end: other, wiring }] });
+        return [rest];
+      }),
+    ),
+  );
 }
 
 /** Contacts in sets that exchanged their wires among themselves; those in order are left out. */

@@ -1,7 +1,7 @@
 import type { LinkExpectation } from '../expectation.js';
 import { commonEnd, findIn, hangsElsewhere } from '../findings.js';
 import type { Frame } from '../frame.js';
-import { INSTRUMENTS } from '../instruments.js';
+import { INSTRUMENTS, type InstrumentClass } from '../instruments.js';
 import type { LinkState } from '../link-state.js';
 import { isGrouped, likelihoodOf, logAtMost, logLikelihood } from '../observers.js';
 import { distanceDeviationM } from '../observers/echoes.js';
@@ -27,8 +27,13 @@ export interface Witness {
   readonly logElsewhere: number;
   /** Of astray ones, times how likely they read so: known once it is known how links of this kind read. */
   logStray: number;
-  /** Logarithm of how likely it is on a link of which nothing is known but that something is wrong. */
-  readonly logUnknown: number;
+  /**
+   * Logarithm of how likely it is on a link of which nothing is known but that something is wrong; of a clean one
+   * known once it is known how it reads on a sound link.
+   */
+  logUnknown: number;
+  /** Whether it shows nothing wrong. */
+  readonly clean: boolean;
   /** The remote is another's, so on a link whose own remote is not there it may read anything. */
   readonly foreign: boolean;
 }
@@ -41,8 +46,24 @@ const LABEL_WRONG = 0.02;
 const LABEL_RIGHT = 0.1;
 /** Two neighbouring rows of a map keyed across. */
 const KEYED_ACROSS = 0.001;
-/** A link with something wrong that no row tells reads clean this seldom. */
-const WRONG_AND_CLEAN = 0.02;
+/**
+ * How often an instrument reads clean on a link with something wrong that no row tells: it looks at one end, sees
+ * one kind of thing, or nearly everything.
+ */
+const WRONG_AND_CLEAN: Readonly<Record<InstrumentClass, number>> = {
+  'lamp-pairs': 0.3,
+  'lamps-one-return': 0.25,
+  'stepping-lamps': 0.05,
+  'coded-mapper': 0.05,
+  'coded-mapper-crosstalk': 0.03,
+  beeper: 0.05,
+  ohmmeter: 0.03,
+  'pair-reflectometer': 0.3,
+  'tone-probe': 0.3,
+  'dc-voltage': 0.7,
+  wiggle: 0.8,
+  eye: 0.5,
+};
 /** The same instrument says the same again of one link, whatever is wrong with it. */
 const SAME_AGAIN = 0.8;
 
@@ -80,7 +101,8 @@ export function witnessOf(
     logAcross: keyed,
     logElsewhere: elsewhere,
     logStray: addLogs(Math.log(stray) + addLogs(elsewhere, clean ? Math.log(OTHERS_SOUND) : anything), keyed),
-    logUnknown: again ? Math.log(SAME_AGAIN) : anything + (clean ? Math.log(WRONG_AND_CLEAN) : 0),
+    logUnknown: again ? Math.log(SAME_AGAIN) : anything + Math.log(1 - WRONG_AND_CLEAN[reading.instrument]),
+    clean: clean && !again,
     foreign,
   };
 }
@@ -113,11 +135,18 @@ export const mixed = ({ logKept, logStray }: Witness, ofLink: number): number =>
   addLogs(logKept + ofLink, logStray);
 
 export function addLogs(a: number, b: number): number {
-  const [top, low] = a > b ? [a, b] : [b, a];
-  return top - low > 30 ? top : top + Math.log1p(Math.exp(low - top));
+  const top = a > b ? a : b;
+  const apart = a > b ? a - b : b - a;
+  return apart > 30 ? top : top + Math.log1p(Math.exp(-apart));
 }
 
-/** A right map but for two neighbouring rows exchanged. */
+/** A clean reading of a link with something wrong reads as one of a sound link does. */
+export function learnClean(witness: Witness, intact: number): void {
+  const share = WRONG_AND_CLEAN[witness.reading.instrument];
+  if (witness.clean) witness.logUnknown = addLogs(witness.logUnknown, Math.log(share) + intact);
+}
+
+/** A right map but for two neighbouring rows exchanged; with split pairs it is no right map. */
 function isAcross(expected: LinkExpectation, reading: MapReading): boolean {
   const meant = intendedMap(expected);
   const contacts = Object.keys(meant);
@@ -126,6 +155,7 @@ function isAcross(expected: LinkExpectation, reading: MapReading): boolean {
   return (
     off.length === 2 &&
     reading.joins.length === 0 &&
+    !reading.splits?.length &&
     contacts.indexOf(b as string) - contacts.indexOf(a as string) === 1 &&
     reading.arrivals[a as string]?.join() === meant[b as string] &&
     reading.arrivals[b as string]?.join() === meant[a as string]

@@ -1,7 +1,7 @@
 import { drawNormal, type Random } from '../../quantities/random.js';
 import { INSTRUMENTS } from '../instruments.js';
 import type { Frame, FramePair } from '../frame.js';
-import { LOOSE, OPEN, type LinkState } from '../link-state.js';
+import { LOOSE, OPEN, type LinkState, type Short } from '../link-state.js';
 import type { EchoEvent, EchoReading } from '../readings.js';
 import type { LinkEnd } from '../true-link.js';
 import { drawLoose, type Likelihood, type Observer } from './observer.js';
@@ -9,6 +9,8 @@ import { drawLoose, type Likelihood, type Observer } from './observer.js';
 const { errors } = INSTRUMENTS['pair-reflectometer'];
 /** Disturbances on the way are soft and easily overlooked. */
 const SOFT_MISSED = 0.08;
+/** Where a splice parts a pair its impedance rises on the way: seen by few who do not look for it. */
+const FAINT_SEEN = 0.3;
 /** How far off a distance is read: the edge's own spread, and the loss that rounds it. */
 export const distanceDeviationM = (distanceM: number): number => 0.25 + 0.008 * distanceM;
 /** How well a seen distance is known: a trace brings its own, what is read off a display is good to the usual. */
@@ -18,18 +20,24 @@ const deviationOf = ({ uM, distanceM }: EchoEvent, atM = distanceM): number =>
 /** Where a lead ends and a link begins is known no better. */
 const LEAST_M = 0.15;
 /** The planned length and the velocity factor together miss the measured length by this share. */
-const LENGTH_DEVIATION = 0.035;
+export const LENGTH_DEVIATION = 0.035;
 /** The share as a few steps, with their weights, for adding up over it. */
 const LENGTH_STEPS: readonly { scale: number; weight: number }[] = [
   -2.4, -1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8, 2.4,
 ].map((step) => ({ scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) }));
 const LENGTH_WEIGHT = LENGTH_STEPS.reduce((sum, { weight }) => sum + weight, 0);
 
-/** An echo a pair should give. At the end the length itself is in doubt. */
+/**
+ * An echo a pair should give. Where it lies by the length of the cable, at the other end or at a place counted from
+ * there, the length itself is in doubt.
+ */
 interface Expected {
   kind: EchoEvent['kind'];
   distanceM: number;
-  atEnd: boolean;
+  /** How many times the length is in the distance: an error of a metre in the length moves it by so many. */
+  lengths: 0 | 1;
+  /** May lie anywhere on the way, and is seldom seen. */
+  anywhere?: true;
 }
 
 /** Reflectometer per pair, the other end left open: disturbances on the way, then the first end of the pair. */
@@ -38,10 +46,12 @@ export const echoObserver: Observer<EchoReading> = {
     const loose = drawLoose(state, random);
     const scale = random ? 1 + LENGTH_DEVIATION * clamp(drawNormal(random)) : 1;
     const pairs = frame.pairs[end].map((pair) => {
-      const events = expectEchoes(frame, state, end, pair, loose).map(({ kind, distanceM, atEnd }) => ({
-        kind,
-        distanceM: atEnd ? distanceM * scale : distanceM,
-      }));
+      const events = expectEchoes(frame, state, end, pair, loose).flatMap(
+        ({ kind, distanceM, lengths, anywhere }) =>
+          anywhere
+            ? []
+            : [{ kind, distanceM: Math.max(0, distanceM + lengths * (scale - 1) * state.lengthM) }],
+      );
       return [pair.name, random ? blur(events, frame.lengthM, random) : events] as const;
     });
     return {
@@ -94,20 +104,31 @@ function expectEchoes(
     return from === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
   };
   const [a, b] = [wireAt(pair.a), wireAt(pair.b)];
-  const bridged = state.shorts.some((s) => s.where === from && sameTwo(s.a, s.b, pair.a, pair.b));
-  if (bridged) return [{ kind: 'short', distanceM: 0, atEnd: false }];
-  if (a < 0 || b < 0) return [{ kind: 'open', distanceM: 0, atEnd: false }];
+  const twistAt = (c: number): number | undefined => frame.pairOf[cells[at[from] + c] as number];
+  const bridged = state.shorts.find((s) => s.where === from);
+  if (bridged && touching(state.shorts, bridged, pair.a).includes(pair.b)) return [{ kind: 'short', distanceM: 0, lengths: 0 }];
+  if (a < 0 || b < 0) return [{ kind: 'open', distanceM: 0, lengths: 0 }];
   const stop = firstStop(frame, state, from, a, b, openLoose);
   const onTheWay = state.wetAtM
-    .map((atM): Expected => ({ kind: 'low', distanceM: fromHere(lengthM, from, atM), atEnd: false }))
+    .map((atM): Expected => ({ kind: 'low', ...fromHere(lengthM, from, atM) }))
     .filter((event) => !(event.distanceM >= stop.distanceM));
-  if (frame.pairOf[a] !== frame.pairOf[b]) onTheWay.push({ kind: 'high', distanceM: 0, atEnd: false });
+  // Two wires that are no pair here: high from the start. That a splice parts a pair shows from the splice on.
+  if (twistAt(pair.a) !== twistAt(pair.b)) onTheWay.push({ kind: 'high', distanceM: 0, lengths: 0 });
+  else if (isParted(frame, state, from, a, b))
+    onTheWay.push({ kind: 'high', distanceM: NaN, lengths: 0, anywhere: true });
   onTheWay.sort((x, y) => x.distanceM - y.distanceM);
   return [...onTheWay, stop];
 }
 
-const fromHere = (lengthM: number, from: LinkEnd, atM: number): number =>
-  from === 'near' ? atM : lengthM - atM;
+const fromHere = (lengthM: number, from: LinkEnd, atM: number): Pick<Expected, 'distanceM' | 'lengths'> =>
+  from === 'near' ? { distanceM: atM, lengths: 0 } : { distanceM: lengthM - atM, lengths: 1 };
+
+/** Whether two conductors, by their names at the near end, are a pair at this end and none at the other. */
+function isParted({ pairOf, at }: Frame, { cells }: LinkState, from: LinkEnd, a: number, b: number): boolean {
+  const beyond = (v: number): number | undefined =>
+    pairOf[from === 'near' ? (cells[at.splice + v] as number) : v];
+  return beyond(a) !== beyond(b);
+}
 
 /** Where the pair ends, as seen from here. At one distance a short decides: it closes the pair before its end can echo. */
 function firstStop(
@@ -120,17 +141,24 @@ function firstStop(
 ): Expected {
   const { at } = frame;
   const { cells, lengthM } = state;
-  let stop: Expected = { kind: 'open', distanceM: lengthM, atEnd: true };
-  const offer = (kind: 'open' | 'short', distanceM: number, atEnd: boolean): void => {
+  const end = { distanceM: lengthM, lengths: 1 } as const;
+  let stop: Expected = { kind: 'open', ...end };
+  let atEnd = true;
+  const offer = (
+    kind: 'open' | 'short',
+    { distanceM, lengths }: Pick<Expected, 'distanceM' | 'lengths'>,
+  ): void => {
     const nearer = distanceM < stop.distanceM || (distanceM === stop.distanceM && kind === 'short');
     // A place nobody knows stays unknown.
-    if (nearer || Number.isNaN(distanceM)) stop = { kind, distanceM, atEnd };
+    if (!nearer && !Number.isNaN(distanceM)) return;
+    stop = { kind, distanceM, lengths };
+    atEnd = distanceM === lengthM;
   };
   for (const v of [a, b]) {
     const condition = cells[at.core + v] as number;
     if (condition === OPEN || (condition === LOOSE && looseIsOpen(state, at.core + v, openLoose))) {
       const atM = from === 'near' ? state.coreAtM[v] : state.coreToM[v];
-      offer('open', fromHere(lengthM, from, atM as number), false);
+      offer('open', fromHere(lengthM, from, atM as number));
     }
   }
   const far: LinkEnd = from === 'near' ? 'far' : 'near';
@@ -140,17 +168,30 @@ function firstStop(
   };
   for (const short of state.shorts) {
     if (short.where === 'cable') {
-      if (sameTwo(short.a, short.b, a, b)) offer('short', fromHere(lengthM, from, short.atM), false);
+      if (touching(state.shorts, short, a).includes(b)) offer('short', fromHere(lengthM, from, short.atM));
     } else if (short.where === far) {
-      if (sameTwo(wireAtFar(short.a), wireAtFar(short.b), a, b)) offer('short', lengthM, true);
+      const here = [short.a, short.b].find((c) => wireAtFar(c) === a);
+      if (here !== undefined && touching(state.shorts, short, here).some((c) => wireAtFar(c) === b))
+        offer('short', end);
     }
   }
   const there = from === 'near' ? 2 : 1;
   const paired = frame.pairs[far].some(({ a: c, b: d }) => sameTwo(wireAtFar(c), wireAtFar(d), a, b));
   // Equipment's transformer closes the pair where it arrives as a pair.
-  if (stop.atEnd && paired && ((cells[at.equipment] as number) & there) !== 0)
-    stop = { kind: 'short', distanceM: lengthM, atEnd: true };
+  if (atEnd && paired && ((cells[at.equipment] as number) & there) !== 0) stop = { kind: 'short', ...end };
   return stop;
+}
+
+/** What is pressed to one contact or conductor, itself among it, at the place of a join: through others that touch both there too. */
+function touching(shorts: readonly Short[], { where, atM }: Short, one: number): readonly number[] {
+  const reached = [one];
+  for (const from of reached)
+    for (const s of shorts) {
+      if (s.where !== where || (where === 'cable' && !Object.is(s.atM, atM))) continue;
+      const to = s.a === from ? s.b : s.b === from ? s.a : null;
+      if (to !== null && !reached.includes(to)) reached.push(to);
+    }
+  return reached;
 }
 
 const sameTwo = (a: number, b: number, x: number, y: number): boolean =>
@@ -178,7 +219,7 @@ interface SeenPair {
   intact: Aligned | null;
 }
 
-const INTACT = (lengthM: number): Expected[] => [{ kind: 'open', distanceM: lengthM, atEnd: true }];
+const INTACT = (lengthM: number): Expected[] => [{ kind: 'open', distanceM: lengthM, lengths: 1 }];
 
 /** Whether a pair is as intended as far as an echo from this end can tell: the quick way for most pairs of most links. */
 function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: FramePair): boolean {
@@ -208,6 +249,7 @@ function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: Frame
 
 class EchoLikelihood implements Likelihood {
   readonly best: number;
+  readonly figures: number;
   private readonly seen: readonly SeenPair[];
   private readonly perScale = new Float64Array(LENGTH_STEPS.length);
   private readonly endsAlone: boolean;
@@ -223,9 +265,9 @@ class EchoLikelihood implements Likelihood {
       const elsewhere = group !== undefined && frame.group[reading.from][pair.a] !== group;
       return events && !elsewhere ? [{ pair, events, known: new Map(), intact: null }] : [];
     });
-    this.best = this.seen
-      .flatMap(({ events }) => events)
-      .reduce((sum, event) => sum - Math.log(deviationOf(event) * Math.sqrt(2 * Math.PI)), 0);
+    const events = this.seen.flatMap((pair) => pair.events);
+    this.figures = events.length;
+    this.best = events.reduce((sum, event) => sum - Math.log(deviationOf(event) * Math.sqrt(2 * Math.PI)), 0);
   }
 
   of(state: LinkState, openLoose: number): number {
@@ -235,8 +277,8 @@ class EchoLikelihood implements Likelihood {
     perScale.fill(0);
     for (const one of seen) {
       const aligned = isIntact(frame, state, reading.from, one.pair)
-        ? (one.intact ??= this.align(INTACT(frame.lengthM), one.events))
-        : this.alignedAs(one, expectEchoes(frame, state, reading.from, one.pair, openLoose));
+        ? (one.intact ??= this.align(INTACT(frame.lengthM), one.events, frame.lengthM))
+        : this.alignedAs(one, expectEchoes(frame, state, reading.from, one.pair, openLoose), state.lengthM);
       fixed += aligned.fixed;
       for (let i = 0; i < perScale.length; i++)
         perScale[i] = (perScale[i] as number) + (aligned.perScale[i] as number);
@@ -250,19 +292,20 @@ class EchoLikelihood implements Likelihood {
   }
 
   /** The same few expectations come up for thousands of links: each is matched once. */
-  private alignedAs(one: SeenPair, expected: readonly Expected[]): Aligned {
-    let key = '';
-    for (const { kind, distanceM, atEnd } of expected) key += `${kind}${distanceM}${atEnd ? 'e' : ','}`;
+  private alignedAs(one: SeenPair, expected: readonly Expected[], lengthM: number): Aligned {
+    let key = `${lengthM}`;
+    for (const { kind, distanceM, lengths, anywhere } of expected)
+      key += `${kind}${distanceM}${anywhere ? 'a' : lengths ? 'e' : ','}`;
     let aligned = one.known.get(key);
-    if (!aligned) one.known.set(key, (aligned = this.align(expected, one.events)));
+    if (!aligned) one.known.set(key, (aligned = this.align(expected, one.events, lengthM)));
     return aligned;
   }
 
   /**
    * Matches echoes in order, kind by kind. What was expected and is missing, or is there unexpected,
-   * has its price. Echoes of the end go into `perScale`, one sum for each step of the length.
+   * has its price. Echoes that hang on the length go into `perScale`, one sum for each step of the length.
    */
-  private align(expected: readonly Expected[], seen: readonly EchoEvent[]): Aligned {
+  private align(expected: readonly Expected[], seen: readonly EchoEvent[], lengthM: number): Aligned {
     const perScale = LENGTH_STEPS.map(() => 0);
     let log = Math.log(1 - errors.ghost);
     const free = [...seen];
@@ -270,9 +313,15 @@ class EchoLikelihood implements Likelihood {
       const soft = event.kind === 'low' || event.kind === 'high';
       // A meter's figure says where a pair ends, and nothing of what is softer.
       if (soft && this.endsAlone) continue;
+      if (event.anywhere) {
+        log += this.anywhere(event, free);
+        continue;
+      }
       const rate = soft ? SOFT_MISSED : errors.missed;
       // A place nobody knows is none of the places the reading shows: those are tried one by one.
       const match = Number.isNaN(event.distanceM) ? -1 : this.nearest(event, free);
+      // Every pair ends somewhere: where no end is among what was seen, it was not told.
+      if (match < 0 && !soft && !seen.some(({ kind }) => kind === 'open' || kind === 'short')) continue;
       if (match < 0) {
         log += Math.log(rate);
         continue;
@@ -284,13 +333,22 @@ class EchoLikelihood implements Likelihood {
       const density = (meanM: number): number =>
         Math.max(-30, -0.5 * ((found.distanceM - meanM) / deviation) ** 2) -
         Math.log(deviation * Math.sqrt(2 * Math.PI));
-      if (event.atEnd)
+      if (event.lengths > 0)
         LENGTH_STEPS.forEach(({ scale }, i) => {
-          perScale[i] = (perScale[i] as number) + density(event.distanceM * scale);
+          perScale[i] =
+            (perScale[i] as number) + density(Math.max(0, event.distanceM + (scale - 1) * lengthM));
         });
       else log += density(event.distanceM);
     }
     return { fixed: log + free.length * Math.log(errors.ghost / this.frame.lengthM), perScale };
+  }
+
+  /** Logarithm for an echo that may be seen anywhere on the way, or not; takes it from the free ones if it is. */
+  private anywhere({ kind }: Expected, free: EchoEvent[]): number {
+    const found = free.findIndex((echo) => echo.kind === kind);
+    if (found < 0) return Math.log(1 - FAINT_SEEN);
+    free.splice(found, 1);
+    return Math.log(FAINT_SEEN / this.frame.lengthM);
   }
 
   /** The seen echo that an expected one would be: of its kind where there is one, the nearest. */

@@ -16,6 +16,8 @@ export interface LookSetting {
 export interface Likelihood {
   /** Logarithm of the greatest likelihood any link could give it. */
   readonly best: number;
+  /** How many measured figures are in it: each falls short of its best a little, whatever the link is. */
+  readonly figures?: number;
   /** Logarithm of the likelihood on a link, some of its loose joints open just now. */
   of(state: LinkState, openLoose: number): number;
   /** No less than `of`, where that is long to work out and this is quick. */

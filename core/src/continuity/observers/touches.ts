@@ -3,19 +3,26 @@ import { INSTRUMENTS } from '../instruments.js';
 import type { Frame } from '../frame.js';
 import { FINE, POOR, type LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
-import { ohmsOfTouch, touchedPart, type Unknowns } from '../path-ohms.js';
+import { ohmsOfTouch, ohmsOfTouches, touchedPart, type TouchedPart, type Unknowns } from '../path-ohms.js';
 import type { ContactGroup, Touch, TouchReading } from '../readings.js';
 import { drawLoose, openFrom, type Likelihood, type Look, type Observer } from './observer.js';
 
 /** What a meter's figure is good to: its own error, and what zeroing leaves of the leads. Typical. */
 const meterNoiseOhm = (ohm: number): number => Math.hypot(0.1, 0.012 * ohm);
-/** Copper differs from its sheet by gauge and temperature. */
+/** Copper differs from its sheet by gauge and temperature, and the length from its plan. */
 const COPPER_SPREAD = 0.07;
+/** Of that, what conductors of one cable differ by among themselves: twist, joints, where the probe was put. */
+const COPPER_APART = 0.03;
+/** So many sound-looking paths, all off by about the same, say by how much copper and length are off together. */
+const ENOUGH_PATHS = 4;
+const USUAL_OFF = { least: 0.7, most: 1.4 };
 /**
  * Share of conductors that are another metal or gauge than the sheet's, and how far those spread, as a
  * deviation of the logarithm: copper-clad aluminium in pairs, steel in coax.
  */
 const OTHER_METAL = { share: 0.15, pairs: 0.35, coax: 0.9 };
+/** The same of one conductor among others that are all alike. */
+const OTHER_THAN_ITS_LIKE = 0.01;
 /** A figure read off or noted wrong: then any figure. */
 const MISNOTED = 0.002;
 
@@ -96,14 +103,24 @@ const CASES: readonly { unknowns: Unknowns; weight: number }[] = [
   { placeShare: 0.67, shortOhm: 1.8, poorShare: 0.68, weight: 1 },
 ].map(({ weight, ...unknowns }) => ({ unknowns, weight: weight / 9 }));
 
+/** A figure that was read where the link closes. */
+interface Figure {
+  touch: Touch;
+  ohm: number;
+  /** The touch's two contacts hang together with no other. */
+  alone: boolean;
+}
+
 class TouchLikelihood implements Likelihood {
   readonly best: number;
+  readonly figures: number;
   private readonly metal: Metal;
   private readonly touches: readonly Touch[];
   private readonly openFrom: number;
-  private readonly coax: boolean;
   /** Whether each touch goes from one contact straight to one of the other end. */
   private readonly straight: readonly boolean[];
+  /** How many times the sheet's ohms this cable has, and how surely. */
+  private readonly copper: Copper;
 
   constructor(
     private readonly frame: Frame,
@@ -111,7 +128,6 @@ class TouchLikelihood implements Likelihood {
     group?: number,
   ) {
     this.metal = new Metal(frame);
-    this.coax = frame.conductors.includes('SHELL');
     const { errors, thresholdOhm } = INSTRUMENTS[reading.instrument];
     this.openFrom = openFrom(thresholdOhm);
     this.touches = reading.touches.filter(
@@ -120,36 +136,41 @@ class TouchLikelihood implements Likelihood {
         frame.group[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] === group,
     );
     this.straight = this.touches.map((touch) => isPlain(touch) && touch.from.end !== touch.to.end);
+    this.figures = this.touches.filter(({ ohm }) => ohm != null).length;
+    this.copper = copperOf(
+      frame,
+      this.touches.filter((_, i) => this.straight[i]),
+    );
     // The sharpest a figure can be explained: a sound path of that resistance.
     this.best = this.touches.reduce(
       (sum, { closed, ohm }) =>
         sum +
         Math.log(1 - (closed ? errors.missed : errors.ghost)) +
-        (closed && ohm != null ? logSharpest(ohm, this.coax) : 0),
+        (closed && ohm != null ? logSharpest(ohm, this.copper) : 0),
       0,
     );
   }
 
   of(state: LinkState, openLoose: number): number {
-    return this.over(state, openLoose, (touch, ohm, alone) =>
-      this.logOhm(state, touch, ohm, openLoose, alone),
+    return this.over(state, openLoose, (touch, ohm, alone, all) =>
+      this.logOhm(state, touch, ohm, openLoose, alone, all),
     );
   }
 
   most(state: LinkState, openLoose: number): number {
-    return this.over(state, openLoose, (_touch, ohm) => logSharpest(ohm, this.coax));
+    return this.over(state, openLoose, (_touch, ohm) => logSharpest(ohm, this.copper));
   }
 
   private over(
     state: LinkState,
     openLoose: number,
-    logOhm: (touch: Touch, ohm: number, alone: boolean) => number,
+    logOhm: (touch: Touch, ohm: number, alone: boolean, all: readonly Figure[]) => number,
   ): number {
     const { errors } = INSTRUMENTS[this.reading.instrument];
     const { frame, metal, touches } = this;
     let sum = 0;
     let solved = false;
-    const figures: { touch: Touch; ohm: number; alone: boolean }[] = [];
+    const figures: Figure[] = [];
     for (let i = 0; i < touches.length; i++) {
       const touch = touches[i] as Touch;
       if (!solved) metal.solve(state, this.openFrom, openLoose);
@@ -164,7 +185,8 @@ class TouchLikelihood implements Likelihood {
     }
     // Where open and closed alone rule a link out, its ohms are not worked out.
     const out = sum < RULED_OUT;
-    for (const { touch, ohm, alone } of figures) sum += out ? logAnyOhm(ohm) : logOhm(touch, ohm, alone);
+    for (const { touch, ohm, alone } of figures)
+      sum += out ? logAnyOhm(ohm) : logOhm(touch, ohm, alone, figures);
     return sum;
   }
 
@@ -184,30 +206,66 @@ class TouchLikelihood implements Likelihood {
   private readonly known = new Map<Touch, Map<string, number>>();
 
   /** How likely a resistance is on a link, over what is not known of it. */
-  private logOhm(state: LinkState, touch: Touch, shown: number, openLoose: number, alone: boolean): number {
+  private logOhm(
+    state: LinkState,
+    touch: Touch,
+    shown: number,
+    openLoose: number,
+    alone: boolean,
+    all: readonly Figure[],
+  ): number {
     const plain = alone ? this.soundPath(state, touch) : -1;
     if (plain >= 0)
-      return Math.log((1 - MISNOTED) * density(shown, plain, this.coax) + MISNOTED * anyOhm(shown));
+      return Math.log((1 - MISNOTED) * density(shown, plain, this.copper) + MISNOTED * anyOhm(shown));
     const part = touchedPart(state, touch);
-    const signature = `${openLoose}/${part.signature}`;
-    let cache = this.known.get(touch);
-    if (!cache) this.known.set(touch, (cache = new Map()));
-    const before = cache.get(signature);
+    const key = `${openLoose}/${part.signature}`;
+    const before = this.known.get(touch)?.get(key);
     if (before !== undefined) return before;
+    // Whatever reaches the same part is solved with it.
+    const together = isPlain(touch)
+      ? all.filter((one) => one.touch === touch || (isPlain(one.touch) && this.isIn(part, state, one.touch)))
+      : all.filter((one) => one.touch === touch);
     // Where nothing is unknown one case is enough.
     const known = state.shorts.length === 0 && !this.isPoor(state);
     const cases = known ? CASES.slice(0, 1) : CASES;
+    const ohms = cases.map(({ unknowns }) =>
+      isPlain(touch)
+        ? ohmsOfTouches(
+            state,
+            together.map((one) => one.touch),
+            openLoose,
+            unknowns,
+            part,
+          )
+        : [ohmsOfTouch(state, touch, openLoose, unknowns, part)],
+    );
+    together.forEach((one, i) => {
+      const cache = this.known.get(one.touch) ?? new Map<string, number>();
+      this.known.set(one.touch, cache);
+      const each = ohms.map((ofCase) => ofCase[i] as number);
+      cache.set(key, this.logOver(one.ohm, each, cases));
+    });
+    return this.known.get(touch)?.get(key) as number;
+  }
+
+  private logOver(shown: number, ohms: readonly number[], cases: readonly { weight: number }[]): number {
+    // What is unknown elsewhere on the link leaves this path as it is.
+    const spread = Math.max(...ohms) - Math.min(...ohms) < SAME_OHM * Math.min(...ohms) ? 0 : SPREAD;
     let mean = 0;
     let weights = 0;
-    for (const { unknowns, weight } of cases) {
-      mean +=
-        weight *
-        density(shown, ohmsOfTouch(state, touch, openLoose, unknowns, part), this.coax, known ? 0 : SPREAD);
+    cases.forEach(({ weight }, i) => {
+      mean += weight * density(shown, ohms[i] as number, this.copper, spread);
       weights += weight;
-    }
-    const log = Math.log((1 - MISNOTED) * (mean / weights) + MISNOTED * anyOhm(shown));
-    cache.set(signature, log);
-    return log;
+    });
+    return Math.log((1 - MISNOTED) * (mean / weights) + MISNOTED * anyOhm(shown));
+  }
+
+  /** Whether a touch begins on a conductor of a part, as a whole part then hangs together with it. */
+  private isIn({ conductors }: TouchedPart, state: LinkState, { from }: Touch): boolean {
+    const { frame, cells } = state;
+    const v = cells[frame.at[from.end] + frame.contactIndex(from.end, from.contacts[0] as string)] as number;
+    const w = from.end === 'near' || v < 0 ? v : cells.indexOf(v, frame.at.splice) - frame.at.splice;
+    return conductors[w] === true;
   }
 
   /** Ohms of one conductor from end to end with sound joints; -1 where that is not all. */
@@ -236,18 +294,54 @@ class TouchLikelihood implements Likelihood {
 const SOUND_JOINTS_OHM = 0.04;
 /** What the few cases leave between them, as a share of a figure. */
 const SPREAD = 0.3;
+/** Cases that differ by no more than this share are one. */
+const SAME_OHM = 0.01;
 /** The likeliest a figure can be made: by a path of about that resistance, of which nothing is unknown. */
-const logSharpest = (shown: number, coax: boolean): number => Math.log(density(shown, shown, coax)) + 0.2;
+const logSharpest = (shown: number, copper: Copper): number =>
+  Math.log(density(shown, shown / copper.times, copper)) + 0.2;
 const anyOhm = (ohm: number): number => Math.exp(logAnyOhm(ohm));
 
-function density(shown: number, ohm: number, coax: boolean, spread = 0): number {
-  if (ohm === Infinity) return 0;
-  const deviation = Math.hypot(meterNoiseOhm(ohm), COPPER_SPREAD * Math.min(ohm, 30), spread * ohm);
+/** What a cable's copper and length make of the sheet's ohms, all paths alike. */
+interface Copper {
+  times: number;
+  spread: number;
+  /** Share of conductors that are another metal nevertheless. */
+  other: number;
+  coax: boolean;
+}
+
+/** Learned from the paths themselves where enough of them agree; else as the sheet has it. */
+function copperOf(frame: Frame, straight: readonly Touch[]): Copper {
+  const coax = frame.conductors.includes('SHELL');
+  const ratios = straight
+    .flatMap(({ from, closed, ohm }) => {
+      const w = frame.intended[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] ?? -1;
+      if (!closed || ohm == null || w < 0) return [];
+      return [ohm / (frame.lengthM * (frame.ohmPerM[w] as number) + SOUND_JOINTS_OHM)];
+    })
+    .sort((a, b) => a - b);
+  const middle = ratios[Math.floor(ratios.length / 2)] ?? 1;
+  const alike = ratios.filter((ratio) => Math.abs(ratio / middle - 1) < 3 * COPPER_APART).length;
+  const known = alike >= ENOUGH_PATHS && middle > USUAL_OFF.least && middle < USUAL_OFF.most;
+  return known
+    ? { times: middle, spread: COPPER_APART, other: OTHER_THAN_ITS_LIKE, coax }
+    : { times: 1, spread: COPPER_SPREAD, other: OTHER_METAL.share, coax };
+}
+
+function density(
+  shown: number,
+  onSheet: number,
+  { times, spread: apart, other: share, coax }: Copper,
+  spread = 0,
+): number {
+  if (onSheet === Infinity) return 0;
+  const ohm = Math.min(onSheet, 30) * (times - 1) + onSheet;
+  const deviation = Math.hypot(meterNoiseOhm(ohm), apart * Math.min(ohm, 30), spread * ohm);
   const usual = Math.exp(-0.5 * ((shown - ohm) / deviation) ** 2) / (deviation * Math.sqrt(2 * Math.PI));
   // The meter's own hundredths are no metal's.
   const [read, path] = [shown + 0.05, ohm + 0.05];
   const width = coax ? OTHER_METAL.coax : OTHER_METAL.pairs;
   const miss = Math.log(read / path) / width;
   const other = Math.exp(-0.5 * miss ** 2) / (read * width * Math.sqrt(2 * Math.PI));
-  return (1 - OTHER_METAL.share) * usual + OTHER_METAL.share * other;
+  return (1 - share) * usual + share * other;
 }

@@ -15,7 +15,14 @@ export function cableWays(
 ): Partial<Record<SlipKind, Way[]>> {
   const atM = place ?? NaN;
   const used = new Set([...Object.values(expected.near.wiring), ...Object.values(expected.far.wiring)]);
-  const all = frame.conductors.flatMap((id, w) => (used.has(id) ? [w] : []));
+  // In the order of the contacts that they are meant for, so that colours decide nothing, not even what comes first.
+  const position = (w: number): number => {
+    const at = frame.intended.near.indexOf(w);
+    return at < 0 ? frame.intended.near.length + frame.intended.far.indexOf(w) : at;
+  };
+  const all = frame.conductors
+    .flatMap((id, w) => (used.has(id) ? [w] : []))
+    .sort((a, b) => position(a) - position(b));
   const screen = frame.conductorIndex(SCREEN);
   const wires = all.filter((w) => w !== screen);
   const core = (conductors: readonly number[], condition: number): Effect[] => [

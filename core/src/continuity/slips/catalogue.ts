@@ -3,6 +3,7 @@ import type { ContactId } from '../../cabling/schemes.js';
 import type { LinkExpectation } from '../expectation.js';
 import { fault, pairsOfConductors, type PhysicalFault } from '../faults.js';
 import type { Frame } from '../frame.js';
+import { kindOfLink, remember } from '../link-kind.js';
 import { CARRIED_ALONG, handFactor, TYPICAL_PRACTICE, type Practice, type SlipKind } from '../practice.js';
 import type { LinkEnd } from '../true-link.js';
 import { cableWays } from './cable.js';
@@ -33,7 +34,21 @@ export function faultsAtEnd(
   frame: Frame,
   end: LinkEnd,
   practice: Practice = TYPICAL_PRACTICE,
-): PhysicalFault[] {
+): readonly PhysicalFault[] {
+  const key = `${kindOfLink(expected)}/${end}/${JSON.stringify(practice.rates)}`;
+  return remember(atEnds, KINDS_REMEMBERED, key, () => everythingAtEnd(expected, frame, end, practice));
+}
+
+/** What happens at an end hangs on neither length nor label, so links of a kind share it. */
+const atEnds = new Map<string, readonly PhysicalFault[]>();
+const KINDS_REMEMBERED = 60;
+
+function everythingAtEnd(
+  expected: LinkExpectation,
+  frame: Frame,
+  end: LinkEnd,
+  practice: Practice,
+): readonly PhysicalFault[] {
   const bench = new EndBench(expected, frame, end);
   const few = expected.family === 'coax' || expected.family === 'line';
   const ways = { ...orderWays(bench), ...jointWays(bench) };

@@ -39,6 +39,8 @@ export class ColourCheck {
   protected readonly preferences = inject(Preferences);
   /** The conductor that should lie on each contact, in reading order. */
   readonly card = input.required<readonly AssignedContact[]>();
+  /** All that is in the cable: another pair than the plan's may lie here. */
+  readonly inCable = input<readonly string[]>([]);
   /** "far plug". */
   readonly where = input.required<string>();
   /** Drawn as a plug in the hand. */
@@ -55,8 +57,8 @@ export class ColourCheck {
   private readonly saveButton = viewChild('saveKey', { read: ElementRef<HTMLButtonElement> });
   protected readonly contacts = computed(() => this.card().map((line) => line.contact));
   protected readonly palette = computed(() =>
-    this.card()
-      .map(({ conductor }) => ({
+    [...new Set([...this.card().map(({ conductor }) => conductor), ...this.inCable()])]
+      .map((conductor) => ({
         conductor,
         code: codeOf(conductor),
         name: METAL[conductor] ?? insulationName(insulationOf(conductor)),

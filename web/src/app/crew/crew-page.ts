@@ -11,6 +11,7 @@ import { Api, problemOf } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
+import { AtHand } from './at-hand';
 import { Yourself } from './yourself';
 
 /** The crew: who is in it, and, for the lead, who may do what. */
@@ -22,6 +23,7 @@ import { Yourself } from './yourself';
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    AtHand,
     ProblemNote,
     Yourself,
   ],
@@ -76,6 +78,7 @@ import { Yourself } from './yourself';
           <button matButton="filled" class="main-action" [disabled]="form.invalid">Add</button>
         </form>
       }
+      <ns-at-hand />
       <ns-yourself />
     </main>
   `,

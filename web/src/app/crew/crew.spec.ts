@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
-import type { CrewMember, Role } from '@near-spoke/contracts';
+import type { CrewMember, InstrumentsAtHand, Role } from '@near-spoke/contracts';
 import { showRoom, type Room } from '../testing/rooms';
 import { FakeServer, refusal } from '../testing/server';
 import { CrewPage } from './crew-page';
@@ -16,6 +17,7 @@ const person = (name: string, role: Role, active = true): CrewMember => ({
 /** A server with a crew of two, that changes what it is told to. */
 function crewServer(): FakeServer {
   let people = [person('Ines', 'lead'), person('Tobi', 'technician')];
+  let atHand: InstrumentsAtHand = { owned: null, version: 0 };
   return new FakeServer({
     listCrew: () => people,
     changeCrew: ({ params, body }) =>
@@ -23,6 +25,9 @@ function crewServer(): FakeServer {
         one.id === params?.['crewId'] ? { ...one, ...(body as Partial<CrewMember>) } : one,
       )),
     ownSessions: () => [],
+    readAtHand: () => atHand,
+    keepAtHand: ({ body }) =>
+      (atHand = { owned: (body as InstrumentsAtHand).owned, version: atHand.version + 1 }),
     addCrew: ({ body }) => (people = [...people, { ...(body as CrewMember), active: true, version: 1 }]),
   });
 }
@@ -114,5 +119,40 @@ describe('the crew', () => {
   it('says so when it cannot be read', async () => {
     const room = await show(new FakeServer({}));
     expect(room.text('ns-problem-note')).toContain('Nobody answers listCrew.');
+  });
+});
+
+describe('the instruments that a crew has', () => {
+  const keep = (room: Room<CrewPage>): HTMLButtonElement =>
+    [...room.page.querySelectorAll('ns-at-hand button')].find((one) =>
+      one.textContent?.includes('Keep it'),
+    ) as HTMLButtonElement;
+
+  it('are all ticked until somebody says otherwise, and kept when they are changed', async () => {
+    const server = crewServer();
+    const room = await show(server);
+    await room.settled();
+    const boxes = await room.loader.getAllHarnesses(MatCheckboxHarness);
+    expect(await Promise.all(boxes.map((box) => box.isChecked()))).toEqual(boxes.map(() => true));
+    for (const box of boxes) if (/reflectometer/.test((await box.getLabelText()) ?? '')) await box.uncheck();
+    expect(keep(room).disabled).toBeFalse();
+    keep(room).click();
+    await room.settled();
+    const [sent] = server.sent('keepAtHand');
+    const { owned, version } = sent?.body as InstrumentsAtHand;
+    expect(version).toBe(0);
+    expect(owned).toContain('coded-mapper');
+    expect(owned).not.toContain('pair-reflectometer');
+    expect(room.text('ns-at-hand')).toContain('Kept.');
+    expect(keep(room).disabled).toBeTrue();
+  });
+
+  it('are read by a technician, who changes nothing', async () => {
+    const server = crewServer();
+    server.answers.readAtHand = () => ({ owned: ['beeper'], version: 2 });
+    const room = await show(server, 'technician');
+    await room.settled();
+    expect(room.text('ns-at-hand')).toContain('continuity beeper');
+    expect((await room.loader.getAllHarnesses(MatCheckboxHarness)).length).toBe(0);
   });
 });

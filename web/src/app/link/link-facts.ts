@@ -1,10 +1,8 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import {
-  believe,
   evidenceOf,
   expectLink,
   linkEvents,
-  pictureExplanation,
   pictureOf,
   readingsThatHold,
   type CableType,
@@ -12,6 +10,7 @@ import {
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { jobsFeature } from '../jobs/jobs.state';
+import { WORK_OUT_BELIEF, type BeliefJob, type BeliefPictures } from './belief-work';
 import { linkFeature } from './link.state';
 
 /** What follows from the link that is open: asked of core, computed once for every room. */
@@ -38,31 +37,52 @@ export class LinkFacts {
     const detail = this.detail();
     return detail ? evidenceOf(linkEvents(detail)) : [];
   });
-  /** Belief about the link while something about it is in question. */
-  readonly belief = computed(() => {
+  /** What belief is asked while something about the link is in question. */
+  private readonly question = computed((): BeliefJob | null => {
     const [expected, detail] = [this.expected(), this.detail()];
-    const inQuestion = (detail?.diagnosis?.explanations.length ?? 0) > 0;
-    return expected && detail && inQuestion ? believe(expected, this.evidence(), detail.practice) : null;
+    const explanations = detail?.diagnosis?.explanations ?? [];
+    if (!expected || !detail || explanations.length === 0) return null;
+    return {
+      want: 'pictures',
+      question: { expected, evidence: this.evidence(), practice: detail.practice },
+      wrong: detail.diagnosis?.result === 'fail',
+      keys: explanations.map(({ key }) => key),
+    };
   });
+  private readonly told = signal<{ job: BeliefJob; pictures: BeliefPictures | null } | null>(null);
+  /** What is known by all evidence; nothing while the newest is being worked out, so that no drawing belies the verdict. */
+  private readonly pictures = computed(() => {
+    const told = this.told();
+    return told && told.job === this.question() ? told.pictures : null;
+  });
+  /** What explains the newest reading is still being worked out. */
+  readonly workingOut = computed(() => this.question() !== null && this.told()?.job !== this.question());
   readonly picture = computed(() => {
     const expected = this.expected();
     if (!expected) return null;
-    const wrong = this.detail()?.diagnosis?.result === 'fail';
-    return pictureOf(
-      expected,
-      readingsThatHold(this.evidence()),
-      wrong ? (this.belief()?.hypotheses ?? []) : [],
-    );
+    return this.pictures()?.picture ?? pictureOf(expected, readingsThatHold(this.evidence()), []);
   });
   /** What the link would look like under each explanation, in the order the diagnosis gives them. */
-  readonly explanationPictures = computed(() => {
-    const [expected, belief] = [this.expected(), this.belief()];
-    if (!expected || !belief) return [];
-    return (this.detail()?.diagnosis?.explanations ?? []).map(({ key }) => {
-      const hypothesis = belief.hypotheses.find((one) => one.key === key);
-      return hypothesis ? pictureExplanation(expected, hypothesis) : null;
+  readonly explanationPictures = computed(() => this.pictures()?.explanations ?? []);
+
+  constructor() {
+    const workOut = inject(WORK_OUT_BELIEF);
+    effect((onCleanup) => {
+      const job = this.question();
+      if (!job) return;
+      const working = workOut(job);
+      let wanted = true;
+      onCleanup(() => {
+        wanted = false;
+        working.cancel();
+      });
+      working.done.then(
+        (pictures) => wanted && this.told.set({ job, pictures: pictures as BeliefPictures }),
+        // Without the pictures the link is drawn by its readings alone; the verdict is the server's.
+        () => wanted && this.told.set({ job, pictures: null }),
+      );
     });
-  });
+  }
 
   private connector(id: string | undefined): ConnectorType | null {
     return this.kit()?.connectors.find((connector) => connector.id === id) ?? null;

@@ -16,6 +16,7 @@ import {
   followsScheme,
   formatStripLength,
   readBack,
+  conductorsOf,
   sameNeed,
   toolsToLookAt,
   type CardStep,
@@ -88,6 +89,10 @@ export class EndCard {
   /** Its keys work; not while something else stands before it. */
   readonly active = input(true);
   readonly printAddress = input<string | null>(null);
+  protected readonly inCable = computed(() => {
+    const cable = this.cable();
+    return cable ? conductorsOf(cable).map(({ id }) => id) : [];
+  });
   readonly recorded = output<EndRecord>();
 
   protected readonly followsScheme = computed(() => {

@@ -15,6 +15,8 @@ import {
 } from '@near-spoke/core';
 import { provideStore, Store, type Action } from '@ngrx/store';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { workOut } from '../link/belief-told';
+import { WORK_OUT_BELIEF, type BeliefJob, type Working } from '../link/belief-work';
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { sessionFeature, SessionEvents } from '../session/session.state';
 import { someDetail, someExpectation } from './links';
@@ -95,6 +97,12 @@ export function detailWith(
   };
 }
 
+/** Belief worked out on the spot, where there is no worker. */
+const workOutHere = (job: BeliefJob): Working => ({
+  done: Promise.resolve().then(() => workOut(job)),
+  cancel: () => undefined,
+});
+
 export async function showRoom<C>(
   component: Type<C>,
   options: {
@@ -109,6 +117,7 @@ export async function showRoom<C>(
     providers: [
       provideZonelessChangeDetection(),
       provideRouter([]),
+      { provide: WORK_OUT_BELIEF, useValue: workOutHere },
       provideStore({
         [jobsFeature.name]: jobsFeature.reducer,
         [linkFeature.name]: linkFeature.reducer,

@@ -99,11 +99,12 @@ describe('another observation', () => {
 describe('explanations in the verify room', () => {
   it('are small strips side by side with the words, and say what each reading ruled out', async () => {
     const room = await showRoom(VerifyRoom, { detail: detailWith(exchanged, ['coded-mapper', 'eye']) });
+    await room.settled();
     expect(room.page.querySelectorAll('ns-mini-strip').length).toBeGreaterThan(0);
     const details = room.page.querySelector('details') as HTMLDetailsElement;
     details.open = true;
     details.dispatchEvent(new Event('toggle'));
-    await room.fixture.whenStable();
+    await room.settled();
     const story = [...room.page.querySelectorAll('.story li')].map((li) => li.textContent);
     expect(story.length).toBe(2);
     expect(story[1]).toContain('near end:');

@@ -36,6 +36,7 @@ describe('the verify room says what is next', () => {
 
   it('looks before it cuts: the end is not known', async () => {
     const room = await showRoom(VerifyRoom, { detail: detailWith(exchanged, ['coded-mapper']) });
+    await room.settled();
     expect(room.text('#verdict-title')).toContain('1 and 2 exchanged');
     expect(room.text('#next-title')).toBe("Read the far plug's colours");
     expect([...room.page.querySelectorAll('.explain li strong')].map((e) => e.textContent)).toEqual([

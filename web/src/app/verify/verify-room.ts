@@ -13,6 +13,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import {
   blindnessInWords,
@@ -23,7 +24,7 @@ import {
   intendedLink,
   isReading,
   isWork,
-  storyOf,
+  type StoryStep,
   type AssignedContact,
   type InstrumentClass,
   type LinkEnd,
@@ -35,6 +36,7 @@ import { Store } from '@ngrx/store';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
 import { Keys } from '../keys/keys';
+import { WORK_OUT_BELIEF } from '../link/belief-work';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { Preferences } from '../preferences/preferences';
@@ -83,6 +85,7 @@ const capitalised = (words: string): string => words.charAt(0).toUpperCase() + w
     RouterLink,
     MatButtonModule,
     MatMenuModule,
+    MatProgressBarModule,
     StageGlyph,
     KeyIn,
     ColourCheck,
@@ -166,6 +169,7 @@ export class VerifyRoom {
   });
 
   constructor() {
+    this.tellStory();
     effect(() => {
       if (this.kept()) {
         this.mode.set({ name: 'verdict' });
@@ -315,25 +319,45 @@ export class VerifyRoom {
 
   /** What each piece of evidence did to the belief; worked out when it is asked for. */
   protected readonly storyShown = signal(false);
-  protected readonly story = computed(() => {
-    const expected = this.facts.expected();
-    if (!this.storyShown() || !expected) return [];
-    const evidence = this.facts.evidence();
-    const first = evidence.findIndex((item) => !isWork(item));
-    return storyOf(expected, evidence.slice(Math.max(0, first)), this.detail().practice).map(
-      ({ evidence, moved }) => ({
-        what: isWork(evidence)
-          ? WORK_WORDS[evidence.work]
-          : isReading(evidence)
-            ? takenWith(evidence)
-            : `said why: ${evidence.misread}`,
-        moved: moved.map(({ place, before, after }) => ({
-          words: `${PLACE_WORDS[place]}: ${this.percent(before)} to ${this.percent(after)}`,
-          up: after > before,
-        })),
-      }),
-    );
-  });
+  private readonly storyTold = signal<readonly StoryStep[]>([]);
+  protected readonly story = computed(() =>
+    this.storyTold().map(({ evidence, moved }) => ({
+      what: isWork(evidence)
+        ? WORK_WORDS[evidence.work]
+        : isReading(evidence)
+          ? takenWith(evidence)
+          : `said why: ${evidence.misread}`,
+      moved: moved.map(({ place, before, after }) => ({
+        words: `${PLACE_WORDS[place]}: ${this.percent(before)} to ${this.percent(after)}`,
+        up: after > before,
+      })),
+    })),
+  );
+  protected readonly storyWaits = signal(false);
+
+  /** Works the story out when it is asked for, and again when a reading comes. */
+  private tellStory(): void {
+    const workOut = inject(WORK_OUT_BELIEF);
+    effect((onCleanup) => {
+      const expected = this.facts.expected();
+      if (!this.storyShown() || !expected) return;
+      const evidence = this.facts.evidence();
+      const first = evidence.findIndex((item) => !isWork(item));
+      this.storyWaits.set(true);
+      const { done, cancel } = workOut({
+        want: 'story',
+        question: {
+          expected,
+          evidence: evidence.slice(Math.max(0, first)),
+          practice: this.detail().practice,
+        },
+      });
+      onCleanup(cancel);
+      void done
+        .then((steps) => this.storyTold.set(steps as readonly StoryStep[]))
+        .finally(() => this.storyWaits.set(false));
+    });
+  }
 
   protected startColours(end: LinkEnd): void {
     this.mode.set({ name: 'colours', end });
@@ -347,6 +371,8 @@ export class VerifyRoom {
       conductor === null ? [] : [{ contact, conductor }],
     );
   }
+
+  protected readonly inCable = computed(() => (this.facts.expected()?.conductors ?? []).map(({ id }) => id));
 
   protected where(end: LinkEnd): string {
     const connector = this.facts.expected()?.[end].connector ?? 'other';
