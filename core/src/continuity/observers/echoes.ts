@@ -106,7 +106,8 @@ function expectEchoes(
   const [a, b] = [wireAt(pair.a), wireAt(pair.b)];
   const twistAt = (c: number): number | undefined => frame.pairOf[cells[at[from] + c] as number];
   const bridged = state.shorts.find((s) => s.where === from);
-  if (bridged && touching(state.shorts, bridged, pair.a).includes(pair.b)) return [{ kind: 'short', distanceM: 0, lengths: 0 }];
+  if (bridged && touching(state.shorts, bridged, pair.a).includes(pair.b))
+    return [{ kind: 'short', distanceM: 0, lengths: 0 }];
   if (a < 0 || b < 0) return [{ kind: 'open', distanceM: 0, lengths: 0 }];
   const stop = firstStop(frame, state, from, a, b, openLoose);
   const onTheWay = state.wetAtM
