@@ -224,6 +224,15 @@ describe('the catalogue is complete', () => {
     expect(verdict.result).toBe('fail');
     if (verdict.code === 'unexplained') expect(verdict.repair).toBeNull();
     expect(believe(plain, [odd]).sound).toBeLessThan(0.05);
+    const eyes = (['near', 'far'] as const).map((end) =>
+      observe(sound, 'eye', { end, frame: frameOf(intendedLink(plain)) }),
+    );
+    const further = (owned?: readonly InstrumentClass[]): unknown =>
+      diagnose(plain, [odd, ...eyes], undefined, owned).nextLook?.instrument;
+    expect(further()).toBe('coded-mapper-crosstalk');
+    // What the crew does not have is not asked for.
+    expect(further(['coded-mapper', 'ohmmeter'])).toBe('ohmmeter');
+    expect(further(['coded-mapper'])).toBe('coded-mapper');
   });
 });
 

@@ -3,10 +3,10 @@ import { blindTo, heldAs } from './blindness.js';
 import type { Finding } from './compare-map.js';
 import { agreementOf, faultsIn, provenBy } from './contradiction.js';
 import { decide } from './decide.js';
-import { contactPairsAt, type LinkExpectation } from './expectation.js';
+import type { LinkExpectation } from './expectation.js';
 import { faultsInWords } from './fault-words.js';
 import type { FaultId, PhysicalFault } from './faults.js';
-import { commonEnd, distinctFindings, findIn, hangsElsewhere } from './findings.js';
+import { distinctFindings, findIn, hangsElsewhere } from './findings.js';
 import {
   blindnessInWords,
   INSTRUMENTS,
@@ -14,17 +14,20 @@ import {
   type FaultKind,
   type InstrumentClass,
 } from './instruments.js';
+import { lengthAstray } from './length-astray.js';
+import { ableAgain, lookFurther } from './look-again.js';
 import type { Look } from './next-look.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
 import { mendingOf, repairFor, type Repair } from './repair.js';
-import { erasOf, readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
+import { readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
 import {
   capitalise,
   shownInWords,
   disagreeDetail,
   exceptionWords,
   failDetail,
+  lengthAstrayInWords,
   percent,
 } from './verdict-words.js';
 
@@ -199,7 +202,7 @@ function faultVerdict(
   };
   const doNext = {
     repair: decision.repair,
-    nextLook: decision.looks[0] ?? (decision.act === 'read-again' ? lookFurther(readings) : null),
+    nextLook: decision.looks[0] ?? (decision.act === 'read-again' ? lookFurther(readings, owned) : null),
     otherLooks: decision.looks.slice(1),
   };
   const elsewhere = agreement.failing.every((i) => hangsElsewhere(expected, readings[i] as Reading));
@@ -224,7 +227,7 @@ function faultVerdict(
       detail:
         'No explanation of ours fits this. Look at both ends and along the cable before cutting anything.',
       repair: null,
-      nextLook: decision.looks[0] ?? lookFurther(readings),
+      nextLook: decision.looks[0] ?? lookFurther(readings, owned),
       otherLooks: decision.looks.slice(1),
     };
   if (belief.sound > MISREAD_POSSIBLE)
@@ -280,53 +283,21 @@ function remoteElsewhere(
   };
 }
 
-/** From so many times the plan's length on another link is likelier than a plan so wrong. */
-const LIKELIER_ANOTHER = 2;
-const AT_THE_CONNECTOR_M = 1;
-/** Lengths of one cable differ by no more than this share, beside what each is read to. */
-const SAME_LENGTH = 0.15;
-
-/**
- * A length that speaks against the link that was read: nowhere near the plan's, or another than this cable was measured
- * to be before. Nothing passes on readings of which one seems to be of another link.
- */
+/** Nothing passes on readings of which one, by the length it shows, seems to be of another link. */
 function otherLength(
   expected: LinkExpectation,
   evidence: readonly Evidence[],
   readings: readonly Reading[],
 ): Verdict | null {
-  const pairs = contactPairsAt(expected, expected.near.wiring).length;
-  const measured = (some: readonly Reading[]): number[] =>
-    some.flatMap((reading) => {
-      const end = reading.instrument === 'pair-reflectometer' ? commonEnd(reading, pairs) : null;
-      // What ends in the connector is no length.
-      return end === null || end < AT_THE_CONNECTOR_M ? [] : [end];
-    });
-  const now = measured(readings);
-  const eras = erasOf(evidence);
-  const cable = eras[eras.length - 1]?.make.cable;
-  const ever = measured(eras.filter(({ make }) => make.cable === cable).flatMap((era) => era.readings));
-  const off = now.find(
-    (m) => Math.max(m, expected.lengthM) > LIKELIER_ANOTHER * Math.min(m, expected.lengthM),
-  );
-  const pair = now.flatMap((a) =>
-    ever.filter((b) => Math.abs(a - b) > 1 + SAME_LENGTH * Math.min(a, b)).map((b) => [a, b]),
-  );
-  const [one, other] = pair[0] ?? [];
-  const words =
-    one !== undefined && other !== undefined
-      ? `One cable of ${one.toFixed(1)} m and of ${other.toFixed(1)} m`
-      : off === undefined
-        ? null
-        : `Every pair ends at ${off.toFixed(1)} m where the plan has ${expected.lengthM.toFixed(1)} m`;
-  if (words === null) return null;
+  const told = lengthAstray(expected, evidence, readings);
+  if (told === null) return null;
   return {
     ...NOTHING_MORE,
     findings: distinctFindings(readings.flatMap((reading) => findIn(expected, reading))),
     result: 'cannot-tell',
     code: 'doubtful',
     proves: 'nothing',
-    headline: words,
+    headline: lengthAstrayInWords(told),
     detail:
       'Likelier another link was read than a plan is so wrong: look at port and outlet and read again. If it is this link, correct its planned length; if a reading was of another, correct that reading.',
     nextLook: ableAgain(readings.filter(({ instrument }) => instrument === 'pair-reflectometer')),
@@ -396,50 +367,4 @@ function toExplanations(hypotheses: readonly Hypothesis[], expected: LinkExpecta
       })),
       repair: repairFor(mendingOf(hypothesis), expected, hypothesis.faults),
     }));
-}
-
-/** The same again with the most able instrument that was used: a second answer tells a stray reading. */
-function ableAgain(readings: readonly Reading[]): Look | null {
-  const order: readonly InstrumentClass[] = [
-    'coded-mapper-crosstalk',
-    'coded-mapper',
-    'stepping-lamps',
-    'ohmmeter',
-    'beeper',
-  ];
-  const used: readonly InstrumentClass[] = readings
-    .map(({ instrument }) => instrument)
-    .filter((one) => one !== 'eye');
-  const instrument = order.find((one) => used.includes(one)) ?? used.at(-1);
-  if (!instrument) return null;
-  const plan = readings.findLast((r) => r.instrument === instrument && 'touches' in r);
-  return {
-    instrument,
-    end: 'near',
-    words: 'Read it again',
-    minutes: INSTRUMENTS[instrument].minutes,
-    savesMinutes: 0,
-    outcomes: [],
-    ...(plan ? { plan } : {}),
-  };
-}
-
-/** Where nothing fits: the colours at an end that nobody has looked at, else another instrument than so far. */
-function lookFurther(readings: readonly Reading[]): Look | null {
-  const seen = readings.flatMap((r) => (r.instrument === 'eye' ? [r.end] : []));
-  const end = (['far', 'near'] as const).find((one) => !seen.includes(one));
-  const used: readonly InstrumentClass[] = readings.map(({ instrument }) => instrument);
-  const other = (['coded-mapper-crosstalk', 'pair-reflectometer', 'ohmmeter'] as const).find(
-    (one) => !used.includes(one),
-  );
-  const instrument = end ? ('eye' as const) : other;
-  if (!instrument) return ableAgain(readings);
-  return {
-    instrument,
-    end: end ?? 'near',
-    words: end ? `Look at the ${end} end` : `Test with ${INSTRUMENTS[instrument].name}`,
-    minutes: INSTRUMENTS[instrument].minutes,
-    savesMinutes: 0,
-    outcomes: [],
-  };
 }

@@ -1,6 +1,7 @@
 import { list } from './compare-map.js';
 import type { Decision } from './decide.js';
 import type { Exception } from './diagnose.js';
+import type { LengthAstray } from './length-astray.js';
 import type { MendPlace } from './repair.js';
 
 export const percent = (share: number): string => `${Math.round(share * 100)} %`;
@@ -57,4 +58,11 @@ export function shownInWords(findings: readonly { words: string }[]): string {
   const told = findings.slice(0, TOLD_AT_ONCE).map(({ words }) => words);
   const more = findings.length - told.length;
   return [...told, ...(more > 0 ? [`and ${more} more`] : [])].join('; ');
+}
+
+/** Two lengths that cannot both be this cable's. */
+export function lengthAstrayInWords({ against, readM, otherM }: LengthAstray): string {
+  return against === 'before'
+    ? `One cable of ${readM.toFixed(1)} m and of ${otherM.toFixed(1)} m`
+    : `Every pair ends at ${readM.toFixed(1)} m where the plan has ${otherM.toFixed(1)} m`;
 }
