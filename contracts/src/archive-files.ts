@@ -60,6 +60,8 @@ export const archiveJob = z.strictObject({
 /** A link with everything recorded of it: a line of `links.ndjson`. */
 export const archiveLink = z.strictObject({
   plan: newLink,
+  /** Of a link that is no part of the job any more. */
+  out: z.strictObject({ at: timestamp, by: line(80), reason: z.string().max(200) }).optional(),
   terminations: z.array(termination).max(10_000),
   cableWork: z.array(cableWork).max(10_000),
   tests: z.array(testRecord).max(10_000),

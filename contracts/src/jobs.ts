@@ -15,6 +15,8 @@ export const job = z.object({
   units,
   /** What is known of the stretches that its links share. */
   stretches: jobStretches,
+  /** When it was closed; nothing while it is worked on. */
+  closedAt: timestamp.optional(),
   version,
   updatedAt: timestamp,
   updatedBy: z.string(),
@@ -32,9 +34,17 @@ const jobFields = {
 export const newJob = z.strictObject({ id: uuid, ...jobFields, stretches: jobStretches.optional() });
 export const jobChange = z.strictObject({
   version,
-  ...z.object({ ...jobFields, stretches: jobStretches }).partial().shape,
+  ...z.object({ ...jobFields, stretches: jobStretches, closed: z.boolean() }).partial().shape,
 });
 export type JobChange = z.infer<typeof jobChange>;
+/** A new job with the plan of another, and nothing of its record. */
+export const jobCopy = z.strictObject({
+  id: uuid,
+  site: jobFields.site,
+  title: jobFields.title,
+  hub: jobFields.hub,
+});
+export type JobCopy = z.infer<typeof jobCopy>;
 
 export const routeStretch = z.strictObject({ name: line(60), lengthM });
 export const label = line(24).regex(/^[\p{L}\p{N}][\p{L}\p{N}._/ -]*$/u, {
@@ -65,6 +75,8 @@ export const link = z.object({
   standing: z.string(),
   /** What to do next, in words; empty when nothing is left. */
   nextStep: z.string(),
+  /** Since when it is no part of the job any more, by whom and why; nothing while it is. */
+  out: z.object({ at: timestamp, by: z.string(), reason: z.string() }).optional(),
   version,
   updatedAt: timestamp,
   updatedBy: z.string(),
@@ -102,3 +114,18 @@ export const linkChanges = z.strictObject({
     .max(1000, { error: 'At most 1000 links at once.' }),
 });
 export type LinkChanges = z.infer<typeof linkChanges>;
+
+const someLinks = z
+  .array(z.strictObject({ id: uuid, version }))
+  .min(1, { error: 'Give at least one link.' })
+  .max(1000, { error: 'At most 1000 links at once.' });
+/** Links that are to be no part of the job any more, all or none. */
+export const linksOut = z.strictObject({
+  links: someLinks,
+  /** Why; wanted where something was recorded of one of them. */
+  reason: z.union([z.literal(''), line(200)]),
+});
+export type LinksOut = z.infer<typeof linksOut>;
+/** Links that are to be part of the job again, all or none. */
+export const linksBack = z.strictObject({ links: someLinks });
+export type LinksBack = z.infer<typeof linksBack>;

@@ -30,6 +30,10 @@ export const changedSince = (current: unknown, changedBy: string, changedAt: str
     },
   );
 
+/** Nobody works on a job that was closed. */
+export const jobClosed = (): Refusal =>
+  new Refusal(409, 'The job is closed', 'This job is closed: nothing of it is changed. A lead reopens it.');
+
 /** An id that was already used for something else. */
 export const idTaken = (): Refusal =>
   new Refusal(409, 'Id already used', 'This id already names another record. Make a new one and send again.');

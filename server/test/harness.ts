@@ -139,11 +139,12 @@ export const newJob = (change: object = {}) => ({
   ...change,
 });
 
-export const newLink = (change: object = {}) => ({
+/** On a port of its own, as it is called. */
+export const newLink = (change: { label?: string } & object = {}) => ({
   id: randomUUID(),
   label: 'L-01',
   panel: 'P1',
-  port: '01',
+  port: (change.label ?? 'L-01').slice(-16),
   room: 'Hall',
   outlet: 'desk 1',
   cableTypeId: CABLE_TYPES[0]?.id ?? '',

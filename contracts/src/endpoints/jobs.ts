@@ -1,5 +1,15 @@
 import * as z from 'zod';
-import { job, jobChange, link, linkChanges, newJob, newLinks } from '../jobs.js';
+import {
+  job,
+  jobChange,
+  jobCopy,
+  link,
+  linkChanges,
+  linksBack,
+  linksOut,
+  newJob,
+  newLinks,
+} from '../jobs.js';
 import {
   activity,
   crewWorkmanship,
@@ -63,6 +73,41 @@ export const jobsEndpoints = {
     access: workers,
     params: inJob,
     body: linkChanges,
+    response: z.array(link),
+  },
+  copyJob: {
+    method: 'post',
+    path: '/api/jobs/:jobId/copies',
+    summary: 'Start a job with the plan of this one',
+    access: leads,
+    params: inJob,
+    body: jobCopy,
+    response: job,
+  },
+  listLinksOut: {
+    method: 'get',
+    path: '/api/jobs/:jobId/links/out',
+    summary: 'Links that were taken out of a job',
+    access: everyone,
+    params: inJob,
+    response: z.array(link),
+  },
+  takeLinksOut: {
+    method: 'post',
+    path: '/api/jobs/:jobId/links/out',
+    summary: 'Take links out of a job, all or none; what was recorded of them stays',
+    access: workers,
+    params: inJob,
+    body: linksOut,
+    response: z.array(link),
+  },
+  bringLinksBack: {
+    method: 'post',
+    path: '/api/jobs/:jobId/links/back',
+    summary: 'Bring links back that were taken out, all or none',
+    access: workers,
+    params: inJob,
+    body: linksBack,
     response: z.array(link),
   },
   workmanship: {

@@ -60,7 +60,12 @@ export async function takeArchive(tx: Sql, archive: Archive, by: string): Promis
   const own = new Set<string>();
   for await (const some of archive.links()) {
     const plans = some.map(({ plan }) => plan);
-    if ((await putLinks(tx, head.id, plans, by)) < plans.length)
+    const out = new Map(
+      some.flatMap(({ plan, out: gone }) =>
+        gone ? [[plan.id, { ...gone, at: new Date(gone.at), by: idOf(gone.by) }]] : [],
+      ),
+    );
+    if ((await putLinks(tx, head.id, plans, by, { asItWas: true, out })) < plans.length)
       throw notTaken('links.ndjson', 'A link is in it twice.');
     for (const one of some) {
       own.add(one.plan.id);

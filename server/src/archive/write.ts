@@ -63,12 +63,19 @@ async function* counted(
   files.push({ name, bytes, sha256: hash.digest('hex') });
 }
 
+/** The links of a job, and after them those that were taken out of it. */
+const everyLink = async (tx: Sql, jobId: string): Promise<Link[]> => [
+  ...(await readLinks(tx, { jobId })),
+  ...(await readLinks(tx, { jobId, out: true })),
+];
+
 async function* jobText(
   tx: Sql,
   { id, site, title, hub, scheme, units, stretches }: Job,
 ): AsyncGenerator<string> {
-  const links = await readLinks(tx, { jobId: id });
+  const links = await everyLink(tx, id);
   const people = new Set<string>();
+  for (const { out } of links) if (out) people.add(out.by);
   for (let at = 0; at < links.length; at += AT_A_TIME)
     for (const { terminations, cableWork, tests, handovers, reopenings, notes } of await readDetails(
       tx,
@@ -156,7 +163,7 @@ async function* logTexts(tx: Sql, jobId: string): AsyncGenerator<string> {
 
 /** The sheets that the job's links name, as a file of the kit. */
 async function* kitText(tx: Sql, jobId: string): AsyncGenerator<string> {
-  const links = await readLinks(tx, { jobId });
+  const links = await everyLink(tx, jobId);
   const kit = await readKit(tx);
   const cables = new Set(links.map(({ cableTypeId }) => cableTypeId));
   const connectors = new Set(links.flatMap(({ near, far }) => [near.connectorId, far.connectorId]));
@@ -202,7 +209,7 @@ const planOf = ({
 /** One link a line; their rows for the table beside it are gathered on the way. */
 async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<string> {
   const { cable } = namesOf(await readKit(tx));
-  const links = await readLinks(tx, { jobId: job.id });
+  const links = await everyLink(tx, job.id);
   for (let at = 0; at < links.length; at += AT_A_TIME) {
     const some = links.slice(at, at + AT_A_TIME);
     const ids = some.map(({ id }) => id);
@@ -221,9 +228,10 @@ async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<st
       const { link: planned, terminations, cableWork, tests, handovers, reopenings, notes } = detail;
       const wanted = new Set(notes.flatMap(({ photo }) => photo?.sha256 ?? []));
       const photos = wanted.size > 0 ? await readNotePhotos(tx, [planned.id], wanted) : NO_PHOTOS;
-      rows.push(linkRow(detail, cable));
+      if (!planned.out) rows.push(linkRow(detail, cable));
       const one: ArchiveLink = {
         plan: planOf(planned),
+        ...(planned.out ? { out: planned.out } : {}),
         terminations,
         cableWork,
         tests,

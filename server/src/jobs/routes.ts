@@ -1,5 +1,6 @@
-import type { Activity, Job } from '@near-spoke/contracts';
+import type { Activity, Job, Link, NewLink } from '@near-spoke/contracts';
 import { desc, eq } from 'drizzle-orm';
+import { randomUUID } from 'node:crypto';
 import { logActivity } from '../activity.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
@@ -8,14 +9,42 @@ import { keepOnce } from '../db/once.js';
 import { activity, crewMember, job, link } from '../db/schema.js';
 import { judgeAgain, judgeLater, ofJob } from '../links/standing.js';
 import { readLinks } from '../links/store.js';
-import { changeLink, insertLinks } from '../links/plan.js';
-import { badField, changedSince, notFound } from '../problems.js';
+import { bringLinksBack, takeLinksOut } from '../links/out.js';
+import { changePlans, insertLinks, putLinks } from '../links/plan.js';
+import { changedSince, jobClosed, notFound } from '../problems.js';
 import { refreshSearch } from '../search/refresh.js';
 import { readJob, readJobs } from './store.js';
 
 const LOG_LINES = 200;
 
-type Ids = 'listJobs' | 'addJob' | 'changeJob' | 'listLinks' | 'addLinks' | 'changeLinks' | 'jobActivity';
+type Ids =
+  | 'listJobs'
+  | 'addJob'
+  | 'changeJob'
+  | 'copyJob'
+  | 'listLinks'
+  | 'addLinks'
+  | 'changeLinks'
+  | 'listLinksOut'
+  | 'takeLinksOut'
+  | 'bringLinksBack'
+  | 'jobActivity';
+
+/** The plan of a link for another job. */
+const plannedAnew = ({ label, near, far, cableTypeId, lengthM, route, carries }: Link): NewLink => ({
+  id: randomUUID(),
+  label,
+  panel: near.panel,
+  port: near.port,
+  room: far.room,
+  outlet: far.outlet,
+  cableTypeId,
+  nearConnectorId: near.connectorId,
+  farConnectorId: far.connectorId,
+  lengthM,
+  route,
+  carries,
+});
 
 /** Which stretches were said something else of. */
 function stretchesChanged(before: Job, { stretches }: Partial<Job>): string {
@@ -45,16 +74,28 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
         if (!row) throw notFound('job');
         const current = await readJob(tx, row.id);
         if (row.version !== body.version) throw changedSince(current, current.updatedBy, current.updatedAt);
-        const { version, ...fields } = body;
+        const { version, closed, ...fields } = body;
+        if (row.closedAt && closed !== false) throw jobClosed();
+        const closes = closed === undefined || closed === (row.closedAt !== null) ? undefined : closed;
         await tx
           .update(job)
-          .set({ ...fields, version: version + 1, updatedAt: new Date(), updatedBy: crew.id })
+          .set({
+            ...fields,
+            ...(closes === undefined ? {} : { closedAt: closes ? new Date() : null }),
+            version: version + 1,
+            updatedAt: new Date(),
+            updatedBy: crew.id,
+          })
           .where(eq(job.id, row.id));
-        await logActivity(tx, {
-          by: crew.id,
-          jobId: row.id,
-          what: `changed the job’s ${changesInWords(current, fields, { stretches: stretchesChanged(current, fields) })}`,
-        });
+        if (closes !== undefined)
+          await logActivity(tx, {
+            by: crew.id,
+            jobId: row.id,
+            what: closes ? 'closed the job' : 'reopened the job',
+          });
+        const changes = changesInWords(current, fields, { stretches: stretchesChanged(current, fields) });
+        if (closes === undefined || changes !== 'nothing')
+          await logActivity(tx, { by: crew.id, jobId: row.id, what: `changed the job’s ${changes}` });
         if (['site', 'title', 'hub', 'scheme'].some((field) => field in fields))
           await refreshSearch(tx, eq(link.jobId, row.id));
         if (fields.scheme !== undefined && fields.scheme !== row.scheme) await judgeAgain(tx, ofJob(row.id));
@@ -78,18 +119,39 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
 
     changeLinks: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
-        const own = await readLinks(tx, { jobId: params.jobId });
-        const changes = body.changes.map((change, index) => ({ change, path: `changes[${index}].` }));
-        // Always in one order, so that two people never wait for each other.
-        changes.sort((a, b) => a.change.id.localeCompare(b.change.id));
-        for (const { change, path } of changes) {
-          const { id, ...fields } = change;
-          if (!own.some((link) => link.id === id))
-            throw badField(`${path}id`, 'This job has no such link.', 404);
-          await changeLink(tx, id, fields, crew.id, path);
-        }
+        const changes = body.changes.map(({ id, ...change }, index) => ({
+          linkId: id,
+          change,
+          path: `changes[${index}].`,
+        }));
+        await changePlans(tx, params.jobId, changes, crew.id);
         const wanted = new Set(body.changes.map(({ id }) => id));
         return (await readLinks(tx, { jobId: params.jobId })).filter(({ id }) => wanted.has(id));
+      }),
+
+    listLinksOut: async ({ params }) => {
+      await readJob(db, params.jobId);
+      return readLinks(db, { jobId: params.jobId, out: true });
+    },
+    takeLinksOut: ({ params, body, crew }) =>
+      db.transaction((tx) => takeLinksOut(tx, params.jobId, body, crew)),
+    bringLinksBack: ({ params, body, crew }) =>
+      db.transaction((tx) => bringLinksBack(tx, params.jobId, body, crew)),
+
+    copyJob: ({ params, body, crew }) =>
+      db.transaction(async (tx) => {
+        const { scheme, units, stretches } = await readJob(tx, params.jobId);
+        const copy = { ...body, scheme, units, stretches };
+        if (await keepOnce(tx, job, { ...copy, updatedBy: crew.id }, body)) {
+          const links = (await readLinks(tx, { jobId: params.jobId })).map(plannedAnew);
+          await putLinks(tx, body.id, links, crew.id, { asItWas: true });
+          await logActivity(tx, {
+            by: crew.id,
+            jobId: body.id,
+            what: `started the job ${body.title} with the plan of another: ${links.length} links`,
+          });
+        }
+        return readJob(tx, body.id);
       }),
 
     jobActivity: async ({ params }): Promise<Activity[]> => {

@@ -1,6 +1,6 @@
 import type { Job } from '@near-spoke/contracts';
 import type { LinkStage } from '@near-spoke/core';
-import { asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import type { Sql } from '../db/open.js';
 import { crewMember, job, link } from '../db/schema.js';
 import { notFound } from '../problems.js';
@@ -27,7 +27,7 @@ export async function readJobs(db: Sql, jobId?: string): Promise<Job[]> {
   const counts = await db
     .select({ jobId: link.jobId, stage: link.stage, count: sql<number>`count(*)::int` })
     .from(link)
-    .where(jobId ? eq(link.jobId, jobId) : undefined)
+    .where(and(isNull(link.outAt), jobId ? eq(link.jobId, jobId) : undefined))
     .groupBy(link.jobId, link.stage);
   return rows.map(({ job: row, by }) => {
     const stages = { ...NO_STAGES };
@@ -41,6 +41,7 @@ export async function readJobs(db: Sql, jobId?: string): Promise<Job[]> {
       scheme,
       units,
       stretches,
+      ...(row.closedAt ? { closedAt: row.closedAt.toISOString() } : {}),
       version,
       updatedAt: row.updatedAt.toISOString(),
       updatedBy: by,

@@ -12,6 +12,11 @@ export interface ToJudge {
   wantsFound?: boolean;
 }
 
+/** What a thread is given: the thread says in `began` when it came to it, in milliseconds of the clock, 0 before. */
+export interface Task extends ToJudge {
+  began: BigInt64Array;
+}
+
 export interface Judged {
   diagnosis: Diagnosis | null;
   found: FoundFault[];
@@ -21,6 +26,8 @@ export interface Judged {
 const WAITING = 200;
 /** A record that takes longer is given up: the work of this trade is judged in well under a second. */
 const LONGEST_MS = 12_000;
+/** Given up sooner after it was begun, it was the waiting that took so long. */
+const LONG_ENOUGH_MS = LONGEST_MS / 2;
 
 let pool: Piscina | null = null;
 
@@ -40,16 +47,19 @@ const threads = (): Piscina =>
 /**
  * Judges a record in a worker thread, so that others are answered meanwhile.
  *
- * @throws Refusal 503 where too many records wait, 422 where this one cannot be judged in time.
+ * @throws Refusal 503 where too many records wait or no thread is free in time, 422 where this one cannot be judged in time
  */
 export async function judge(one: ToJudge): Promise<Judged> {
   if (one.record.tests.length === 0) return { diagnosis: null, found: [] };
-  if (threads().queueSize >= WAITING)
-    throw new Refusal(503, 'Busy', 'Many readings are being judged just now. Try again in a moment.');
+  if (threads().queueSize >= WAITING) throw busy();
   const inTime = AbortSignal.timeout(LONGEST_MS);
+  const began = new BigInt64Array(new SharedArrayBuffer(8));
+  const task: Task = { ...one, began };
   try {
-    return (await threads().run(one, { signal: inTime })) as Judged;
+    return (await threads().run(task, { signal: inTime })) as Judged;
   } catch (error) {
+    const since = Number(Atomics.load(began, 0));
+    if (inTime.aborted && (since === 0 || Date.now() - since < LONG_ENOUGH_MS)) throw busy();
     if (inTime.aborted)
       throw new Refusal(
         422,
@@ -59,6 +69,13 @@ export async function judge(one: ToJudge): Promise<Judged> {
     throw error;
   }
 }
+
+const busy = (): Refusal =>
+  new Refusal(
+    503,
+    'Busy',
+    'Many readings are being judged just now. Nothing was kept: send it again in a moment.',
+  );
 
 /** Records that wait for a thread. */
 export const recordsWaiting = (): number => pool?.queueSize ?? 0;

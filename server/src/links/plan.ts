@@ -1,13 +1,14 @@
 import type { Link, LinkChange, NewLink } from '@near-spoke/contracts';
-import { and, eq, isNull, max, inArray } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, max, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { logActivity } from '../activity.js';
 import { changesInWords } from '../changes.js';
 import type { Sql } from '../db/open.js';
 import { cableType, connectorType, job, link, linkEnd, place } from '../db/schema.js';
-import { badField, changedSince, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
+import { badField, changedSince, idTaken, jobClosed, notFound, refuseOther, Refusal } from '../problems.js';
 import { refreshSearch } from '../search/refresh.js';
 import { refreshStanding } from './standing.js';
-import { readLink } from './store.js';
+import { readLink, readLinks } from './store.js';
 
 /** A link's plan as it is sent. */
 function plannedAs({ near, far, ...kept }: Link): Record<string, unknown> {
@@ -30,6 +31,9 @@ const FIELD_NAMES = {
   lengthM: 'length in metres',
   carries: 'what it carries',
 };
+
+const port = alias(place, 'port');
+const panel = alias(place, 'panel');
 
 type PlaceKind = (typeof place.$inferSelect)['kind'];
 
@@ -127,21 +131,38 @@ export async function insertLinks(
   await logActivity(tx, { by, jobId, linkId: alone?.id ?? null, what });
 }
 
-/** Puts links into a job, after those already there; answers how many are new. */
+interface KeptElsewhere {
+  asItWas: boolean;
+  out: ReadonlyMap<string, { at: Date; by: string; reason: string }>;
+}
+const NONE_OUT: KeptElsewhere['out'] = new Map();
+
+/**
+ * Puts links into a job, after those already there; answers how many are new.
+ *
+ * @param options.asItWas a plan that was kept elsewhere: two links may be on one port, as nobody asked once
+ * @param options.out which of them are no part of the job any more
+ */
 export async function putLinks(
   tx: Sql,
   jobId: string,
   planned: readonly NewLink[],
   by: string,
+  { asItWas = false, out = NONE_OUT }: Partial<KeptElsewhere> = {},
 ): Promise<number> {
   const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId)).for('update');
   if (!jobRow) throw notFound('job');
   const types = await TypeNames.read(tx);
   const existing = await tx
-    .select({ id: link.id, label: link.label })
+    .select({ id: link.id, label: link.label, outAt: link.outAt, port: port.name, panel: panel.name })
     .from(link)
+    .innerJoin(linkEnd, and(eq(linkEnd.linkId, link.id), eq(linkEnd.side, 'near')))
+    .innerJoin(port, eq(port.id, linkEnd.placeId))
+    .innerJoin(panel, eq(panel.id, port.parentId))
     .where(eq(link.jobId, jobId));
-  const labels = new Map(existing.map((row) => [row.label, row.id]));
+  const inPlan = existing.filter(({ outAt }) => outAt === null);
+  const labels = new Set(inPlan.map((row) => row.label));
+  const ports = new Map(inPlan.map((row) => [`${row.panel}/${row.port}`, row.label]));
   const [last] = await tx
     .select({ position: max(link.position) })
     .from(link)
@@ -157,9 +178,16 @@ export async function putLinks(
     }
     const path = `links[${index}].`;
     types.check(path, plan);
-    if (labels.has(plan.label))
-      throw badField(`${path}label`, `This job already has a link ${plan.label}. Give another label.`, 409);
-    labels.set(plan.label, plan.id);
+    if (jobRow.closedAt) throw jobClosed();
+    const gone = out.get(plan.id);
+    if (!gone) {
+      if (labels.has(plan.label)) throw labelTaken(`${path}label`, plan.label);
+      labels.add(plan.label);
+      const where = `${plan.panel}/${plan.port}`;
+      const other = ports.get(where);
+      if (other !== undefined && !asItWas) throw portTaken(`${path}port`, plan.panel, plan.port, other);
+      ports.set(where, plan.label);
+    }
     const { id, label, cableTypeId, lengthM, route, carries } = plan;
     links.push({
       id,
@@ -173,6 +201,7 @@ export async function putLinks(
       standing: 'not begun',
       nextStep: 'Terminate the near end',
       updatedBy: by,
+      ...(gone ? { outAt: gone.at, outBy: gone.by, ...outStanding(gone.reason) } : {}),
     });
     ends.push(
       {
@@ -214,73 +243,188 @@ async function refuseOtherPlan(tx: Sql, plan: NewLink): Promise<void> {
   refuseOther(plannedAs(kept), plan);
 }
 
+/** A change of one link's plan, and where it stands in what was sent. */
+export interface PlanChange {
+  linkId: string;
+  change: LinkChange;
+  path?: string;
+}
+
 /**
- * Changes a link's plan, refusing a write that began from an older version.
+ * Changes plans of links of one job, all or none, refusing a write that began from an older version. Labels and ports
+ * may change hands among them.
  *
- * @param path where the change stands in what was sent
+ * @throws Refusal 404 for a link that the job does not have, 409 for an older version, a label or a port that is taken
  */
-export async function changeLink(
+export async function changePlans(
   tx: Sql,
-  linkId: string,
-  change: LinkChange,
+  jobId: string,
+  changes: readonly PlanChange[],
   by: string,
-  path = '',
-): Promise<Link> {
-  const [row] = await tx.select().from(link).where(eq(link.id, linkId)).for('update');
-  if (!row) throw notFound('link');
-  const current = await readLink(tx, linkId);
-  if (row.version !== change.version) throw changedSince(current, current.updatedBy, current.updatedAt);
-  (await TypeNames.read(tx)).check(path, change);
-  const [jobRow] = await tx.select().from(job).where(eq(job.id, row.jobId));
+): Promise<void> {
+  const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId));
   if (!jobRow) throw notFound('job');
-  await refuseLabelTaken(tx, row, change.label, path);
+  if (jobRow.closedAt) throw jobClosed();
+  const rows = await tx
+    .select({ id: link.id, turns: link.turns })
+    .from(link)
+    .where(
+      inArray(
+        link.id,
+        changes.map(({ linkId }) => linkId),
+      ),
+    )
+    // Always in one order, so that two people never wait for each other.
+    .orderBy(asc(link.id))
+    .for('update');
+  const turns = new Map(rows.map((row) => [row.id, row.turns]));
+  const before = new Map((await readLinks(tx, { jobId })).map((planned) => [planned.id, planned]));
+  const types = await TypeNames.read(tx);
+  for (const { linkId, change, path = '' } of changes) {
+    const current = before.get(linkId);
+    if (!current) throw badField(`${path}id`, 'This job has no such link.', 404);
+    if (current.version !== change.version) throw changedSince(current, current.updatedBy, current.updatedAt);
+    types.check(path, change);
+  }
+  refuseTaken([...before.values()], changes);
+  await parkLabels(tx, before, changes);
+  const places = new Places(tx, jobId);
+  for (const { linkId, change } of changes) {
+    const current = before.get(linkId) as Link;
+    await writePlan(tx, jobRow, places, { current, change, by });
+    const { version: _, ...changed } = change;
+    await logActivity(tx, {
+      by,
+      jobId,
+      linkId,
+      what: `changed ${changesInWords(plannedAs(current), changed, FIELD_NAMES)}`,
+    });
+  }
+  const ids = changes.map(({ linkId }) => linkId);
+  await refreshSearch(tx, inArray(link.id, ids));
+  // Of what nothing was ever recorded of nothing follows from a plan.
+  for (const id of ids) if ((turns.get(id) ?? 0) > 0) await refreshStanding(tx, id);
+}
+
+/** Changes one link's plan. */
+export async function changeLink(tx: Sql, linkId: string, change: LinkChange, by: string): Promise<Link> {
+  const { jobId, out, label: name } = await readLink(tx, linkId);
+  if (out) throw takenOut(name);
+  await changePlans(tx, jobId, [{ linkId, change }], by);
+  return readLink(tx, linkId);
+}
+
+/** How a link stands that is no part of its job. */
+export const outStanding = (reason: string): { outReason: string; standing: string; nextStep: string } => ({
+  outReason: reason,
+  standing: `taken out of the job${reason === '' ? '' : `: ${reason}`}`,
+  nextStep: '',
+});
+
+const takenOut = (label: string): Refusal =>
+  new Refusal(
+    409,
+    'Taken out of the job',
+    `${label} was taken out of the job: its plan stays as it was. Bring it back first.`,
+  );
+
+/** Two links of a job have neither one label nor one port, however the changes are made. */
+function refuseTaken(links: readonly Link[], changes: readonly PlanChange[]): void {
+  const changed = new Map(changes.map((one) => [one.linkId, one]));
+  const labels = new Map<string, string>();
+  const ports = new Map<string, string>();
+  const after = links.map((planned) => {
+    const change = changed.get(planned.id)?.change;
+    const [panel, port] = [change?.panel ?? planned.near.panel, change?.port ?? planned.near.port];
+    const moved = panel !== planned.near.panel || port !== planned.near.port;
+    return { id: planned.id, label: change?.label ?? planned.label, panel, port, moved };
+  });
+  // What stays as it was comes first: what is changed is told that it is taken.
+  const moves = (id: string): boolean => changed.has(id);
+  after.sort((a, b) => Number(moves(a.id)) - Number(moves(b.id)));
+  for (const { id, label, panel, port, moved } of after) {
+    const { path = '' } = changed.get(id) ?? {};
+    if (labels.has(label)) throw labelTaken(`${path}label`, label);
+    labels.set(label, id);
+    const where = `${panel}/${port}`;
+    const other = ports.get(where);
+    // A port that two links had before is no fault of this change.
+    if (other !== undefined && moved) throw portTaken(`${path}port`, panel, port, other);
+    ports.set(where, other ?? label);
+  }
+}
+
+/** Links that come back find their labels and ports as free as they left them. */
+export function refuseTakenAgain(links: readonly Link[], back: readonly Link[]): void {
+  const labels = new Set(links.map(({ label }) => label));
+  const ports = new Map(links.map(({ near, label }) => [`${near.panel}/${near.port}`, label]));
+  for (const { label, near } of back) {
+    if (labels.has(label)) throw labelTaken('links', label);
+    labels.add(label);
+    const other = ports.get(`${near.panel}/${near.port}`);
+    if (other !== undefined) throw portTaken('links', near.panel, near.port, other);
+    ports.set(`${near.panel}/${near.port}`, label);
+  }
+}
+
+const labelTaken = (path: string, label: string): Refusal =>
+  new Refusal(409, 'Label taken', `This job already has a link ${label}. Give another label.`, {
+    errors: [{ path, message: 'Already used in this job.' }],
+  });
+
+const portTaken = (path: string, panel: string, port: string, by: string): Refusal =>
+  new Refusal(409, 'Port taken', `Port ${port} of ${panel} is ${by}'s already. Give another port.`, {
+    errors: [{ path, message: `It is ${by}'s already.` }],
+  });
+
+/** Labels that change hands are out of each other's way meanwhile. */
+async function parkLabels(
+  tx: Sql,
+  before: ReadonlyMap<string, Link>,
+  changes: readonly PlanChange[],
+): Promise<void> {
+  const renamed = changes.filter(
+    ({ linkId, change }) => change.label !== undefined && change.label !== before.get(linkId)?.label,
+  );
+  if (renamed.length < 2) return;
+  await tx
+    .update(link)
+    .set({ label: sql`${link.id}::text` })
+    .where(
+      inArray(
+        link.id,
+        renamed.map(({ linkId }) => linkId),
+      ),
+    );
+}
+
+async function writePlan(
+  tx: Sql,
+  { site, hub }: { site: string; hub: string },
+  places: Places,
+  { current, change, by }: { current: Link; change: LinkChange; by: string },
+): Promise<void> {
   const { version, panel, port, room, outlet, nearConnectorId, farConnectorId, ...fields } = change;
   await tx
     .update(link)
     .set({ ...fields, version: version + 1, updatedAt: new Date(), updatedBy: by })
-    .where(eq(link.id, linkId));
-  const places = new Places(tx, row.jobId);
-  const nearPlace = { panel: panel ?? current.near.panel, port: port ?? current.near.port };
-  const farPlace = { room: room ?? current.far.room, outlet: outlet ?? current.far.outlet };
+    .where(eq(link.id, current.id));
   const setEnd = (side: 'near' | 'far', placeId: string, connectorTypeId: string) =>
     tx
       .update(linkEnd)
       .set({ placeId, connectorTypeId })
-      .where(and(eq(linkEnd.linkId, linkId), eq(linkEnd.side, side)));
-  await setEnd(
-    'near',
-    await portPlace(places, jobRow.site, jobRow.hub, nearPlace),
-    nearConnectorId ?? current.near.connectorId,
-  );
-  await setEnd(
-    'far',
-    await outletPlace(places, jobRow.site, farPlace),
-    farConnectorId ?? current.far.connectorId,
-  );
-  await refreshStanding(tx, linkId);
-  const { version: _, ...changed } = change;
-  await logActivity(tx, {
-    by,
-    jobId: row.jobId,
-    linkId,
-    what: `changed ${changesInWords(plannedAs(current), changed, FIELD_NAMES)}`,
-  });
-  return readLink(tx, linkId);
-}
-
-async function refuseLabelTaken(
-  tx: Sql,
-  row: { id: string; jobId: string; label: string },
-  label: string | undefined,
-  path: string,
-): Promise<void> {
-  if (label === undefined || label === row.label) return;
-  const [taken] = await tx
-    .select({ id: link.id })
-    .from(link)
-    .where(and(eq(link.jobId, row.jobId), eq(link.label, label)));
-  if (taken)
-    throw new Refusal(409, 'Label taken', `This job already has a link ${label}. Give another label.`, {
-      errors: [{ path: `${path}label`, message: 'Already used in this job.' }],
-    });
+      .where(and(eq(linkEnd.linkId, current.id), eq(linkEnd.side, side)));
+  const { near, far } = current;
+  if (panel !== undefined || port !== undefined || nearConnectorId !== undefined)
+    await setEnd(
+      'near',
+      await portPlace(places, site, hub, { panel: panel ?? near.panel, port: port ?? near.port }),
+      nearConnectorId ?? near.connectorId,
+    );
+  if (room !== undefined || outlet !== undefined || farConnectorId !== undefined)
+    await setEnd(
+      'far',
+      await outletPlace(places, site, { room: room ?? far.room, outlet: outlet ?? far.outlet }),
+      farConnectorId ?? far.connectorId,
+    );
 }

@@ -29,7 +29,7 @@ import {
   terminationAttempt,
   testRecord,
 } from '../db/schema.js';
-import { badField, idTaken, notFound, refuseOther, Refusal } from '../problems.js';
+import { badField, idTaken, jobClosed, notFound, refuseOther, Refusal } from '../problems.js';
 import { judge } from '../judge/judge.js';
 import {
   expectationOf,
@@ -71,14 +71,30 @@ export async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
   return row;
 }
 
-/** The place of a new record among all of its link; call it with the link locked. */
+/**
+ * The place of a new record among all of its link; call it with the link locked.
+ *
+ * @throws Refusal 409 where the link is no part of its job any more, or the job is closed
+ */
 export async function drawTurn(tx: Sql, linkId: string): Promise<number> {
   const [row] = await tx
     .update(link)
     .set({ turns: sql`${link.turns} + 1` })
     .where(eq(link.id, linkId))
-    .returning({ turns: link.turns });
+    .returning({
+      turns: link.turns,
+      label: link.label,
+      outAt: link.outAt,
+      closed: sql<boolean>`(SELECT ${job.closedAt} IS NOT NULL FROM ${job} WHERE ${job.id} = ${link.jobId})`,
+    });
   if (!row) throw notFound('link');
+  if (row.outAt)
+    throw new Refusal(
+      409,
+      'Taken out of the job',
+      `${row.label} was taken out of the job: nothing is recorded of it. Bring it back first.`,
+    );
+  if (row.closed) throw jobClosed();
   return row.turns;
 }
 

@@ -11,7 +11,7 @@ import {
   type SlipKind,
   type Standing,
 } from '@near-spoke/core';
-import { and, eq, exists, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, eq, exists, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import type { Context } from '../context.js';
 import { asAtHand, AT_HAND } from '../crew/at-hand.js';
 import type { Database, Sql } from '../db/open.js';
@@ -184,7 +184,13 @@ export async function judgeAgain(tx: Sql, which: SQL): Promise<void> {
   const tested = await tx
     .select({ id: link.id })
     .from(link)
-    .where(and(which, exists(tx.select().from(testRecord).where(eq(testRecord.linkId, link.id)))))
+    .where(
+      and(
+        which,
+        isNull(link.outAt),
+        exists(tx.select().from(testRecord).where(eq(testRecord.linkId, link.id))),
+      ),
+    )
     .orderBy(link.id)
     .for('update');
   if (tested.length <= AT_ONCE) {
@@ -216,7 +222,7 @@ export async function judgeWaiting(db: Database): Promise<void> {
       const [one] = await tx
         .select({ id: link.id })
         .from(link)
-        .where(eq(link.judged, false))
+        .where(and(eq(link.judged, false), isNull(link.outAt)))
         .limit(1)
         .for('update', { skipLocked: true });
       if (one) await refreshStanding(tx, one.id);

@@ -7,7 +7,7 @@ import type {
   Termination,
   TestRecord,
 } from '@near-spoke/contracts';
-import { and, asc, eq, getTableColumns, inArray } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
 import {
@@ -31,16 +31,21 @@ const port = alias(place, 'port');
 const panel = alias(place, 'panel');
 const outlet = alias(place, 'outlet');
 const room = alias(place, 'room');
+const outBy = alias(crewMember, 'out_by');
 
 /** A verdict is long, and is asked for by itself. */
 const { verdict: _verdict, ...LINK_COLUMNS } = getTableColumns(link);
 
-/** Links in panel order: of one job, or one by id. */
-export async function readLinks(db: Sql, which: { jobId: string } | { linkId: string }): Promise<Link[]> {
+/** Links in panel order: those that are part of a job, those that were taken out of it, or one by id. */
+export async function readLinks(
+  db: Sql,
+  which: { jobId: string; out?: boolean } | { linkId: string },
+): Promise<Link[]> {
   const rows = await db
     .select({
       link: LINK_COLUMNS,
       by: crewMember.name,
+      outBy: outBy.name,
       hub: job.hub,
       port: port.name,
       panel: panel.name,
@@ -52,13 +57,18 @@ export async function readLinks(db: Sql, which: { jobId: string } | { linkId: st
     .from(link)
     .innerJoin(job, eq(job.id, link.jobId))
     .innerJoin(crewMember, eq(crewMember.id, link.updatedBy))
+    .leftJoin(outBy, eq(outBy.id, link.outBy))
     .innerJoin(nearEnd, and(eq(nearEnd.linkId, link.id), eq(nearEnd.side, 'near')))
     .innerJoin(port, eq(port.id, nearEnd.placeId))
     .innerJoin(panel, eq(panel.id, port.parentId))
     .innerJoin(farEnd, and(eq(farEnd.linkId, link.id), eq(farEnd.side, 'far')))
     .innerJoin(outlet, eq(outlet.id, farEnd.placeId))
     .innerJoin(room, eq(room.id, outlet.parentId))
-    .where('jobId' in which ? eq(link.jobId, which.jobId) : eq(link.id, which.linkId))
+    .where(
+      'jobId' in which
+        ? and(eq(link.jobId, which.jobId), which.out ? isNotNull(link.outAt) : isNull(link.outAt))
+        : eq(link.id, which.linkId),
+    )
     .orderBy(asc(link.position), asc(link.label));
   return rows.map((row) => ({
     id: row.link.id,
@@ -80,6 +90,9 @@ export async function readLinks(db: Sql, which: { jobId: string } | { linkId: st
     stage: row.link.stage,
     standing: row.link.standing,
     nextStep: row.link.nextStep,
+    ...(row.link.outAt
+      ? { out: { at: row.link.outAt.toISOString(), by: row.outBy ?? '', reason: row.link.outReason } }
+      : {}),
     version: row.link.version,
     updatedAt: row.link.updatedAt.toISOString(),
     updatedBy: row.by,

@@ -1,5 +1,5 @@
 import type { BuiltLink, SiteActivity, SiteAsBuilt, SiteSummary } from '@near-spoke/contracts';
-import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
@@ -26,7 +26,7 @@ export function siteHandlers({ db }: Context): Pick<Handlers, 'listSites' | 'sit
           at: sql<string | null>`max(${linkSearch.lastAt})`,
         })
         .from(job)
-        .leftJoin(link, eq(link.jobId, job.id))
+        .leftJoin(link, and(eq(link.jobId, job.id), isNull(link.outAt)))
         .leftJoin(linkSearch, eq(linkSearch.linkId, link.id))
         .groupBy(siteName)
         .orderBy(siteName);

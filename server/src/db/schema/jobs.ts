@@ -12,6 +12,7 @@ import {
   pgTable,
   text,
   unique,
+  uniqueIndex,
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
@@ -59,6 +60,8 @@ export const job = pgTable('job', {
   scheme: schemeId('scheme').notNull(),
   units: unitSystem('units').notNull(),
   stretches: jsonb('stretches').$type<StretchConditions[]>().notNull().default([]),
+  /** When it was closed; null while it is worked on. */
+  closedAt: moment('closed_at'),
   createdAt: now('created_at'),
   ...edited,
 });
@@ -105,11 +108,17 @@ export const link = pgTable(
     verdict: jsonb('verdict').$type<StoredVerdict>(),
     /** False while what its verdict rests on has changed, and it is to be judged again. */
     judged: boolean('judged').notNull().default(true),
+    /** Since when it is no part of the job any more, by whom and why. Its record stays. */
+    outAt: moment('out_at'),
+    outBy: uuid('out_by').references(() => crewMember.id),
+    outReason: text('out_reason').notNull().default(''),
     createdAt: now('created_at'),
     ...edited,
   },
   (t) => [
-    unique('link_label_once').on(t.jobId, t.label),
+    uniqueIndex('link_label_once')
+      .on(t.jobId, t.label)
+      .where(sql`${t.outAt} IS NULL`),
     index('link_of_job').on(t.jobId, t.position),
     index('link_to_judge')
       .on(t.id)
