@@ -117,6 +117,10 @@ for (const { colorScheme, viewport } of VARIANTS) {
         .click();
       await page.getByRole('checkbox', { name: 'P1-19 with others' }).check();
       await clean(page, 'plan of the job');
+      await page.getByRole('link', { name: /^As a table/ }).click();
+      await expect(page.locator('.cell').first()).toBeVisible();
+      await clean(page, 'plan as a table');
+      await page.getByRole('link', { name: 'Back to will it carry' }).click();
       await page.getByRole('link', { name: 'Materials and cutting' }).click();
       await expect(page.locator('ns-cut-strips').first()).toBeVisible();
       await clean(page, 'materials');

@@ -85,4 +85,62 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Shopping list, CSV' }).click();
   expect((await saving).suggestedFilename()).toBe('shopping-list.csv');
+
+  // Two are not wanted after all; one comes back. What is bought follows.
+  await page.goBack();
+  for (const label of ['W-11', 'W-12'])
+    await page.getByRole('checkbox', { name: `${label} with others` }).check();
+  await page.getByLabel('Why they are not wanted').fill('no seats there');
+  await page.getByRole('button', { name: 'Take them out of the job' }).click();
+  await expect(page.getByRole('heading', { name: '10 links' })).toBeVisible();
+  await page.getByText('Taken out of the job: 2').click();
+  await page.getByRole('button', { name: 'Bring W-11 back' }).click();
+  await expect(page.getByRole('heading', { name: '11 links' })).toBeVisible();
+  await expect(page.getByText('Taken out of the job: 1')).toBeVisible();
+  await page.getByRole('link', { name: 'W-12', exact: true }).click();
+  await expect(page.getByText('W-12 was taken out of the job')).toBeVisible();
+  await page.goBack();
+
+  // As a table, by keys alone: the first room's name carried down, a port exchanged, a link more from a spreadsheet.
+  await expect(page.getByRole('heading', { name: '11 links' })).toBeVisible();
+  await press(page, 't');
+  const cell = (row: number, column: number) =>
+    page.locator('cdk-virtual-scroll-viewport .row').nth(row).locator('.cell').nth(column);
+  await expect(cell(0, 0)).toHaveText('W-01');
+  await press(page, 'l', 'ArrowRight', 'ArrowRight', 'ArrowRight');
+  await page.keyboard.type('Balcony');
+  await press(page, 'Enter', 'ArrowUp', 'Shift+ArrowDown', 'Shift+ArrowDown', 'Alt+ArrowDown');
+  await expect(cell(2, 3)).toHaveText('Balcony');
+  await press(page, 'ArrowLeft', 'Control+ArrowUp');
+  await page.keyboard.type('22');
+  await press(page, 'Enter');
+  await expect(page.getByRole('button', { name: /^Keep/ })).toBeDisabled();
+  await page.keyboard.type('21');
+  await press(page, 'Enter', 'Home', 'Control+ArrowDown');
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.evaluate(
+    (text) => navigator.clipboard.writeText(text),
+    'W-13\tP1\t60\tStage\tlectern\tCat 6 unscreened\tjack-punched\tjack-toolless\t64 ft',
+  );
+  await press(page, 'Control+v');
+  await expect(cell(11, 8)).toHaveText('64 ft');
+  await page.reload();
+  await expect(cell(11, 8)).toHaveText('64 ft');
+  await page.getByRole('button', { name: 'Keep 4 links' }).click();
+  await expect(page.getByRole('button', { name: 'Keep', exact: true })).toBeDisabled();
+  await page.reload();
+  await expect(cell(1, 2)).toHaveText('21');
+  await expect(cell(11, 4)).toHaveText('lectern');
+
+  // And the same again next door.
+  await page.getByRole('link', { name: 'Auditorium seats' }).click();
+  await page.getByRole('button', { name: 'Change the job' }).click();
+  await dialog.getByRole('button', { name: 'Use its plan again' }).click();
+  await dialog.getByLabel('Hub, as its door says').fill('SS-2');
+  await dialog.getByRole('button', { name: 'Start the job' }).click();
+  await expect(page.getByRole('heading', { name: 'SS-2' })).toBeVisible();
+  await expect(page.locator('ns-link-table tbody tr')).toHaveCount(12);
+  await page.getByRole('button', { name: 'Change the job' }).click();
+  await dialog.getByRole('button', { name: 'Close the job' }).click();
+  await expect(page.getByRole('heading', { name: 'Nothing is done here any more' })).toBeVisible();
 });

@@ -129,9 +129,9 @@ describe('a plan that changes', () => {
       const { body, status } = await lead.post(`/api/jobs/${jobId}/links`, {
         links: [newLink({ label: 'D', port: 'B' })],
       });
-      expect([status, body.detail]).toEqual([409, "Port B of P1 is B's already. Give another port."]);
+      expect([status, body.detail]).toEqual([409, 'Port B of P1 is B’s already. Give another port.']);
       expect((await lead.patch(`/api/links/${b}`, { version: 1, port: 'A' })).body.errors).toEqual([
-        { path: 'port', message: "It is A's already." },
+        { path: 'port', message: 'It is A’s already.' },
       ]);
       expect((await lead.patch(`/api/links/${b}`, { version: 1, label: 'C' })).body.title).toBe(
         'Label taken',

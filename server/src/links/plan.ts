@@ -373,8 +373,8 @@ const labelTaken = (path: string, label: string): Refusal =>
   });
 
 const portTaken = (path: string, panel: string, port: string, by: string): Refusal =>
-  new Refusal(409, 'Port taken', `Port ${port} of ${panel} is ${by}'s already. Give another port.`, {
-    errors: [{ path, message: `It is ${by}'s already.` }],
+  new Refusal(409, 'Port taken', `Port ${port} of ${panel} is ${by}’s already. Give another port.`, {
+    errors: [{ path, message: `It is ${by}’s already.` }],
   });
 
 /** Labels that change hands are out of each other's way meanwhile. */

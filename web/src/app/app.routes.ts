@@ -117,6 +117,11 @@ export const routes: Routes = [
         loadComponent: () => import('./plan/job-plan').then((m) => m.JobPlan),
       },
       {
+        path: 'jobs/:jobId/plan/table',
+        title: 'Plan as a table, Near Spoke',
+        loadComponent: () => import('./plan/plan-table').then((m) => m.PlanTable),
+      },
+      {
         path: 'jobs/:jobId/materials',
         title: 'Materials, Near Spoke',
         loadComponent: () => import('./materials/materials-page').then((m) => m.MaterialsPage),

@@ -10,6 +10,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { DatePipe } from '@angular/common';
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
@@ -25,6 +26,7 @@ import { Header } from '../header';
 import { Keys } from '../keys/keys';
 import { sessionFeature } from '../session/session.state';
 import { AddLinks } from './add-links';
+import { EditJob } from './edit-job';
 import { jobStations } from './job-stations';
 import { JobEvents, jobsFeature } from './jobs.state';
 import { LinkTable } from './link-table';
@@ -34,7 +36,16 @@ import { SpokeMap } from './spoke-map';
 /** One job: the spoke map, the table beside it, and what to do next. */
 @Component({
   selector: 'ns-job-page',
-  imports: [FormsModule, RouterLink, MatButtonModule, MatProgressBarModule, SpokeMap, LinkTable, ProblemNote],
+  imports: [
+    DatePipe,
+    FormsModule,
+    RouterLink,
+    MatButtonModule,
+    MatProgressBarModule,
+    SpokeMap,
+    LinkTable,
+    ProblemNote,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-page.html',
   styleUrl: './job-page.scss',
@@ -54,9 +65,12 @@ export class JobPage {
   protected readonly allLinks = this.store.selectSignal(jobsFeature.selectAllLinks);
   protected readonly problem = this.store.selectSignal(jobsFeature.selectProblem);
   protected readonly busy = this.store.selectSignal(jobsFeature.selectBusy);
-  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  protected readonly isLead = this.store.selectSignal(sessionFeature.selectIsLead);
+  private readonly worker = this.store.selectSignal(sessionFeature.selectMayWork);
 
   protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  /** Whoever looks may change it, and it is not closed. */
+  protected readonly mayWork = computed(() => this.worker() && this.job()?.closedAt === undefined);
   protected readonly loaded = computed(() => this.linksOf() === this.jobId());
   protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
   protected readonly stop = computed(() => STOPS.find((stop) => stop.id === this.at()));
@@ -77,7 +91,7 @@ export class JobPage {
       return text.includes(words);
     });
   });
-  protected readonly next = computed(() => mostUrgent(this.links()));
+  protected readonly next = computed(() => (this.job()?.closedAt ? undefined : mostUrgent(this.links())));
   protected readonly chosen = computed(() => this.pointed() ?? this.next()?.id ?? null);
   protected readonly handedOver = computed(
     () => this.links().filter((link) => link.stage === 'handed-over').length,
@@ -142,5 +156,9 @@ export class JobPage {
     const job = this.job();
     if (job)
       this.dialog.open(AddLinks, { data: { job, links: this.links() }, width: '640px', maxWidth: '96vw' });
+  }
+
+  protected edit(): void {
+    this.dialog.open(EditJob, { data: this.job(), width: '560px', maxWidth: '96vw' });
   }
 }

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -19,6 +20,7 @@ import { TakeArchive } from './take-archive';
 @Component({
   selector: 'ns-jobs-page',
   imports: [
+    NgTemplateOutlet,
     RouterLink,
     MatButtonModule,
     MatProgressBarModule,
@@ -51,35 +53,18 @@ import { TakeArchive } from './take-archive';
         <ns-problem-note [problem]="problem" />
       }
       <ul>
-        @for (job of jobs(); track job.id) {
-          <li class="sheet">
-            <a [routerLink]="['/jobs', job.id]">
-              <span class="name">
-                <strong>{{ job.title }}</strong>
-                <span class="quiet">{{ job.site }}, hub {{ job.hub }}, {{ job.scheme }}</span>
-              </span>
-              <span class="bar" aria-hidden="true">
-                @for (part of parts(job); track part.id) {
-                  <span [class]="part.id" [style.flex-grow]="part.count"></span>
-                }
-              </span>
-              <span class="counts">
-                @for (part of parts(job); track part.id) {
-                  <span><ns-stage-glyph [stage]="part.id" /> {{ part.count }} {{ part.name }}</span>
-                } @empty {
-                  <span class="quiet">no links yet</span>
-                }
-              </span>
-            </a>
-          </li>
+        @for (job of open(); track job.id) {
+          <ng-container [ngTemplateOutlet]="one" [ngTemplateOutletContext]="{ $implicit: job }" />
         } @empty {
           @if (read()) {
             <li class="empty sheet">
-              <h2>No jobs yet</h2>
+              <h2>{{ closed().length > 0 ? 'Every job is closed' : 'No jobs yet' }}</h2>
               <p class="quiet">
                 {{
                   isLead()
-                    ? 'Start the first: where it is, its hub, and the scheme it is wired to.'
+                    ? 'Start the ' +
+                      (closed().length > 0 ? 'next' : 'first') +
+                      ': where it is, its hub, and the scheme it is wired to.'
                     : 'The lead starts them.'
                 }}
               </p>
@@ -87,6 +72,38 @@ import { TakeArchive } from './take-archive';
           }
         }
       </ul>
+      @if (closed().length > 0) {
+        <details>
+          <summary>Closed: {{ closed().length }}</summary>
+          <ul>
+            @for (job of closed(); track job.id) {
+              <ng-container [ngTemplateOutlet]="one" [ngTemplateOutletContext]="{ $implicit: job }" />
+            }
+          </ul>
+        </details>
+      }
+      <ng-template #one let-job>
+        <li class="sheet">
+          <a [routerLink]="['/jobs', job.id]">
+            <span class="name">
+              <strong>{{ job.title }}</strong>
+              <span class="quiet">{{ job.site }}, hub {{ job.hub }}, {{ job.scheme }}</span>
+            </span>
+            <span class="bar" aria-hidden="true">
+              @for (part of parts(job); track part.id) {
+                <span [class]="part.id" [style.flex-grow]="part.count"></span>
+              }
+            </span>
+            <span class="counts">
+              @for (part of parts(job); track part.id) {
+                <span><ns-stage-glyph [stage]="part.id" /> {{ part.count }} {{ part.name }}</span>
+              } @empty {
+                <span class="quiet">no links yet</span>
+              }
+            </span>
+          </a>
+        </li>
+      </ng-template>
       @if (isLead()) {
         <ns-take-archive (brought)="again()" />
       }
@@ -98,6 +115,8 @@ export class JobsPage {
   private readonly store = inject(Store);
   private readonly dialog = inject(MatDialog);
   protected readonly jobs = this.store.selectSignal(jobsFeature.selectAllJobs);
+  protected readonly open = computed(() => this.jobs().filter(({ closedAt }) => closedAt === undefined));
+  protected readonly closed = computed(() => this.jobs().filter(({ closedAt }) => closedAt !== undefined));
   protected readonly read = this.store.selectSignal(jobsFeature.selectJobsRead);
   protected readonly busy = this.store.selectSignal(jobsFeature.selectBusy);
   protected readonly problem = this.store.selectSignal(jobsFeature.selectProblem);

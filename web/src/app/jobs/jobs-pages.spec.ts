@@ -2,6 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatDialogHarness } from '@angular/material/dialog/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { provideRouter } from '@angular/router';
 import type { Job, Link, NewLink, Role } from '@near-spoke/contracts';
@@ -9,7 +10,7 @@ import type { Pattern } from '@near-spoke/core';
 import { Header } from '../header';
 import { someJob, someLink } from '../testing/links';
 import { showRoom, type Room } from '../testing/rooms';
-import { FakeServer } from '../testing/server';
+import { FakeServer, refusal } from '../testing/server';
 import { JobPage } from './job-page';
 import { JobEvents, type JobDraft } from './jobs.state';
 import { JobsPage } from './jobs-page';
@@ -73,6 +74,17 @@ describe('the jobs page', () => {
     expect(shares.sort()).toEqual(['1', '2']);
   });
 
+  it('folds the jobs that are closed away', async () => {
+    const room = await show([
+      job({ id: 'a', title: 'Attic' }),
+      job({ id: 'b', title: 'Barn', closedAt: '2026-11-03T08:00:00.000Z' }),
+    ]);
+    const titles = (where: string): (string | null)[] =>
+      [...room.page.querySelectorAll(`${where} strong`)].map((one) => one.textContent);
+    expect([titles('main > ul'), titles('details')]).toEqual([['Attic'], ['Barn']]);
+    expect(room.page.querySelector('details')?.open).toBeFalse();
+  });
+
   it('has the lead start the first, and nobody else', async () => {
     expect((await show([])).text('.empty')).toContain('Start the first');
     TestBed.resetTestingModule();
@@ -118,16 +130,29 @@ describe('a job’s page', () => {
   } as unknown as Pattern;
   const show = async (
     list: Link[],
-    options: { role?: Role; patterns?: Pattern[]; units?: Job['units']; at?: string } = {},
-  ): Promise<Room<JobPage>> => {
-    const server = new FakeServer(options.patterns ? { jobPatterns: () => options.patterns } : {});
+    options: {
+      role?: Role;
+      patterns?: Pattern[];
+      units?: Job['units'];
+      at?: string;
+      closedAt?: string;
+      answers?: FakeServer['answers'];
+    } = {},
+  ): Promise<Room<JobPage> & { server: FakeServer }> => {
+    const server = new FakeServer({
+      ...(options.patterns ? { jobPatterns: () => options.patterns } : {}),
+      ...options.answers,
+    });
     TestBed.configureTestingModule({ providers: [server.provider, provideRouter([])] });
     const inputs = { jobId: 'job', ...(options.at ? { at: options.at } : {}) };
     const room = await showRoom(JobPage, { role: options.role ?? 'technician', inputs });
-    room.store.dispatch(JobEvents.jobsRead({ jobs: [job({ units: options.units ?? 'metric' })] }));
+    const closing = options.closedAt ? { closedAt: options.closedAt } : {};
+    room.store.dispatch(
+      JobEvents.jobsRead({ jobs: [job({ units: options.units ?? 'metric', ...closing })] }),
+    );
     room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links: list }));
     await room.settled();
-    return room;
+    return { ...room, server };
   };
   const labels = (room: Room<JobPage>): (string | null)[] =>
     [...room.page.querySelectorAll('ns-link-table tbody a')].map((one) => one.textContent);
@@ -233,6 +258,85 @@ describe('a job’s page', () => {
     room.store.dispatch(JobEvents.linksAdded({ jobId: 'job', links: links('planned') }));
     await room.settled();
     await closed(room);
+  });
+
+  const change = async (room: Room<JobPage>): Promise<MatDialogHarness> => {
+    (await room.loader.getHarness(MatButtonHarness.with({ text: /the job$/ }))).click();
+    return dialogOf(room);
+  };
+
+  it('is changed by a lead: its units, and by what it is called', async () => {
+    const room = await show(links('planned'), {
+      role: 'lead',
+      answers: { changeJob: () => job({ title: 'Ticket hall, north', units: 'imperial', version: 2 }) },
+    });
+    const dialog = await change(room);
+    await fill(dialog, 'What is done there', 'Ticket hall, north');
+    const units = await dialog.getHarness(MatSelectHarness.with({ label: 'Units' }));
+    await units.clickOptions({ text: 'feet' });
+    await press(dialog, 'Keep');
+    await closed(room);
+    expect(room.server.sent('changeJob')[0]?.body).toEqual({
+      version: 1,
+      site: 'Pier',
+      title: 'Ticket hall, north',
+      hub: 'CR-1',
+      units: 'imperial',
+      scheme: 'T568B',
+    });
+    expect(room.text('td.length')).toBe('103 ft');
+  });
+
+  it('warns before another scheme is every end’s, and says why it was not kept', async () => {
+    const room = await show(links('planned'), { role: 'lead' });
+    const dialog = await change(room);
+    const scheme = await dialog.getHarness(MatSelectHarness.with({ label: 'Scheme, at every end' }));
+    await scheme.clickOptions({ text: 'T568A' });
+    expect(await dialog.getText()).toContain('Every end that was made to T568B is another scheme’s then');
+    await press(dialog, 'Keep');
+    expect(await dialog.getText()).toContain('Nobody answers changeJob.');
+  });
+
+  it('is closed and reopened, and offers nothing to do in between', async () => {
+    const closedAt = '2026-11-03T08:00:00.000Z';
+    const room = await show(links('planned'), {
+      role: 'lead',
+      answers: { changeJob: (asked) => job((asked.body as { closed: boolean }).closed ? { closedAt } : {}) },
+    });
+    await press(await change(room), 'Close the job');
+    await closed(room);
+    expect(room.text('.next h2')).toBe('Nothing is done here any more');
+    expect(room.page.querySelector('.find button')).toBeNull();
+    const dialog = await change(room);
+    expect(await dialog.getAllHarnesses(MatInputHarness)).toEqual([]);
+    await press(dialog, 'Reopen the job');
+    await closed(room);
+    expect(room.text('.next h2')).toBe('P1-01: Look');
+  });
+
+  it('lends its plan to another job, a retry as the same one', async () => {
+    let answers = 0;
+    const room = await show(links('proved'), {
+      role: 'lead',
+      closedAt: '2026-11-03T08:00:00.000Z',
+      answers: {
+        copyJob: () => {
+          if (answers++ === 0) throw refusal('The server does not answer.', 0);
+          return job({ id: 'again' });
+        },
+      },
+    });
+    const dialog = await change(room);
+    await press(dialog, 'Use its plan again');
+    await fill(dialog, 'Hub, as its door says', 'CR-12');
+    await press(dialog, 'Start the job');
+    expect(await dialog.getText()).toContain('The server does not answer.');
+    await press(dialog, 'Start the job');
+    await closed(room);
+    const [lost, kept] = room.server.sent('copyJob');
+    expect(kept).toEqual(lost as typeof kept & object);
+    const { title, hub } = kept?.body as { title: string; hub: string };
+    expect([title, hub]).toEqual(['Ticket hall, again', 'CR-12']);
   });
 
   it('offers a viewer nothing to add', async () => {

@@ -34,6 +34,8 @@ export const JobEvents = createActionGroup({
     'Job Added': props<{ job: Job }>(),
     'Links Drafted': props<{ jobId: string; links: NewLink[] }>(),
     'Links Added': props<{ jobId: string; links: Link[] }>(),
+    /** Links were taken out of their job. */
+    'Links Gone': props<{ ids: string[] }>(),
     'Links Edited': props<{ jobId: string; changes: LinkChanges['changes'] }>(),
     'Job Edited': props<{ jobId: string; change: JobChange }>(),
     'Job Changed': props<{ job: Job }>(),
@@ -102,16 +104,20 @@ export const jobsFeature = createFeature({
     on(JobEvents.kitRead, (state, { kit }): State => ({ ...state, kit })),
     on(JobEvents.jobAdded, JobEvents.jobChanged, (state, { job }): State => ({
       ...state,
-      jobs: jobAdapter.upsertOne(job, state.jobs),
+      jobs: jobAdapter.setOne(job, state.jobs),
       busy: false,
     })),
     on(JobEvents.linksAdded, (state, { links }): State => ({
       ...state,
-      links: linkAdapter.upsertMany(links, state.links),
+      links: linkAdapter.setMany(links, state.links),
       busy: false,
     })),
+    on(JobEvents.linksGone, (state, { ids }): State => ({
+      ...state,
+      links: linkAdapter.removeMany(ids, state.links),
+    })),
     on(JobEvents.linkChanged, (state, { link }): State =>
-      state.linksOf === link.jobId ? { ...state, links: linkAdapter.upsertOne(link, state.links) } : state,
+      state.linksOf === link.jobId ? { ...state, links: linkAdapter.setOne(link, state.links) } : state,
     ),
     on(JobEvents.requestFailed, (state, { problem }): State => ({ ...state, busy: false, problem })),
   ),

@@ -20,6 +20,7 @@ import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { Locating } from '../locate/locating';
 import { LinkFacts } from './link-facts';
 import { LinkEvents, linkFeature } from './link.state';
+import { OutNote } from './out-note';
 
 const ROOMS = ['plan', 'terminate', 'verify', 'locate', 'hand-over'] as const;
 const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
@@ -33,7 +34,7 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
 /** One link: its strip above, the room of the stage one is in below. */
 @Component({
   selector: 'ns-link-page',
-  imports: [RouterOutlet, MatProgressBarModule, LinkStrip, ProblemNote],
+  imports: [RouterOutlet, MatProgressBarModule, LinkStrip, OutNote, ProblemNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (busy() || (!detail() && !problem())) {
@@ -47,6 +48,7 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
         }
       }
       @if (detail(); as detail) {
+        <ns-out-note [link]="detail.link" [closedAt]="closedAt()" />
         @if (facts.picture(); as picture) {
           @if (room() !== 'terminate') {
             <section class="sheet strip" aria-label="The link">
@@ -83,7 +85,8 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
     main.card-room {
       align-content: stretch;
     }
-    router-outlet {
+    router-outlet,
+    ns-out-note:empty {
       display: none;
     }
     .strip {
@@ -114,6 +117,7 @@ export class LinkPage {
   protected readonly busy = this.store.selectSignal(linkFeature.selectBusy);
   protected readonly problem = this.store.selectSignal(linkFeature.selectProblem);
   private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
+  protected readonly closedAt = computed(() => this.jobs()[this.jobId()]?.closedAt);
   private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
 
   private readonly router = inject(Router);

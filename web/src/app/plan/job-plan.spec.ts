@@ -1,3 +1,4 @@
+import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
@@ -6,6 +7,7 @@ import type { Job, Link } from '@near-spoke/contracts';
 import { JobEvents } from '../jobs/jobs.state';
 import { someJob, someLink } from '../testing/links';
 import { showRoom } from '../testing/rooms';
+import { FakeServer } from '../testing/server';
 import { JobPlan } from './job-plan';
 
 const roof = (temperatureC: number) =>
@@ -27,13 +29,20 @@ const mast = (n: number, change: Partial<Link> = {}): Link =>
   });
 const fed = { power: { type: 'passive-24', deviceW: 19 } };
 
-async function show(links: Link[], job: Partial<Job> = {}, role: 'lead' | 'technician' | 'viewer' = 'lead') {
+async function show(
+  links: Link[],
+  job: Partial<Job> = {},
+  role: 'lead' | 'technician' | 'viewer' = 'lead',
+  answers: FakeServer['answers'] = {},
+) {
+  const server = new FakeServer({ listLinksOut: () => [], ...answers });
+  TestBed.configureTestingModule({ providers: [server.provider] });
   const room = await showRoom(JobPlan, { inputs: { jobId: 'job' }, role });
   room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob(job)] }));
   room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links }));
   await room.until(() => room.page.querySelectorAll('td.least').length === links.length);
   await room.until(() => room.text('td.least') !== '');
-  return room;
+  return { ...room, server };
 }
 const cells = (page: HTMLElement): string[] =>
   [...page.querySelectorAll('td.least')].map((cell) => cell.textContent?.trim() ?? '');
@@ -111,6 +120,44 @@ describe('a job’s plan', () => {
       { id: 'm1', version: 1, carries: { data: '2.5gbase-t' } },
       { id: 'm3', version: 3, carries: { data: '2.5gbase-t' } },
     ]);
+  });
+
+  it('takes links out of the job with the reason, and brings them back from where they are listed', async () => {
+    const out: Link[] = [];
+    const room = await show([mast(1), mast(2)], {}, 'lead', {
+      listLinksOut: () => out,
+      takeLinksOut: () => {
+        out.push(mast(2, { out: { at: '2026-11-03T08:00:00.000Z', by: 'Ines', reason: 'no bridge there' } }));
+        return out;
+      },
+      bringLinksBack: () => [mast(2, { version: 4 })],
+    });
+    expect(room.page.querySelector('ns-links-out details')).toBeNull();
+    const box = MatCheckboxHarness.with({ selector: ':has(input[aria-label="M-02 with others"])' });
+    await (await room.loader.getHarness(box)).check();
+    const why = await room.loader.getHarness(MatInputHarness.with({ label: 'Why it is not wanted' }));
+    await why.setValue(' no bridge there ');
+    const button = MatButtonHarness.with({ text: 'Take it out of the job' });
+    await (await room.loader.getHarness(button)).click();
+    expect(room.server.sent('takeLinksOut')[0]?.body).toEqual({
+      links: [{ id: 'm2', version: 2 }],
+      reason: 'no bridge there',
+    });
+    await room.until(() => room.page.querySelector('ns-links-out details') !== null);
+    expect(room.text('h1')).toBe('1 links');
+    expect(room.text('ns-links-out li')).toContain('M-02');
+    expect(room.text('ns-links-out li')).toContain('Ines, 3 Nov 2026: no bridge there');
+    out.pop();
+    room.page.querySelector<HTMLButtonElement>('ns-links-out button')?.click();
+    await room.until(() => room.text('h1') === '2 links');
+    expect(room.server.sent('bringLinksBack')[0]?.body).toEqual({ links: [{ id: 'm2', version: 2 }] });
+    expect(room.page.querySelector('ns-links-out details')).toBeNull();
+  });
+
+  it('changes nothing of a job that is closed', async () => {
+    const room = await show([mast(1)], { closedAt: '2026-11-03T08:00:00.000Z' });
+    expect(room.page.querySelectorAll('mat-checkbox').length).toBe(0);
+    expect(room.page.querySelector('.head button')).toBeNull();
   });
 
   it('lets a viewer look and change nothing', async () => {

@@ -14,7 +14,7 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialog } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatTableModule } from '@angular/material/table';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { Link } from '@near-spoke/contracts';
 import {
   findingHeadline,
@@ -37,10 +37,12 @@ import { sessionFeature } from '../session/session.state';
 import { CarriesForm } from './carries-form';
 import { FindingList } from './finding-list';
 import { ImportList } from './import-list';
+import { LinksOut } from './links-out';
 import { plannedLinks } from './planned-links';
 import { Planning } from './planning';
 import { RouteBranches } from './route-branches';
 import { StretchForm } from './stretch-form';
+import { TakeOut } from './take-out';
 import { SaveTable } from '../ui/save-table';
 
 interface Row {
@@ -63,10 +65,12 @@ interface Row {
     MatTableModule,
     CarriesForm,
     FindingList,
+    LinksOut,
     ProblemNote,
     RouteBranches,
     StretchForm,
     SaveTable,
+    TakeOut,
   ],
   providers: [Planning],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -76,6 +80,7 @@ interface Row {
 export class JobPlan {
   private readonly store = inject(Store);
   private readonly dialog = inject(MatDialog);
+  private readonly router = inject(Router);
   readonly jobId = input.required<string>();
 
   private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
@@ -84,10 +89,13 @@ export class JobPlan {
   protected readonly kit = this.store.selectSignal(jobsFeature.selectKit);
   protected readonly busy = this.store.selectSignal(jobsFeature.selectBusy);
   protected readonly problem = this.store.selectSignal(jobsFeature.selectProblem);
-  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
-  protected readonly mayLead = this.store.selectSignal(sessionFeature.selectIsLead);
+  private readonly worker = this.store.selectSignal(sessionFeature.selectMayWork);
+  private readonly lead = this.store.selectSignal(sessionFeature.selectIsLead);
 
   protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  private readonly open = computed(() => this.job()?.closedAt === undefined);
+  protected readonly mayWork = computed(() => this.worker() && this.open());
+  protected readonly mayLead = computed(() => this.lead() && this.open());
   protected readonly loaded = computed(() => this.linksOf() === this.jobId());
   protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
   protected readonly units = computed(() => this.job()?.units ?? 'metric');
@@ -151,6 +159,7 @@ export class JobPlan {
     const first = this.links().find(({ id }) => this.picked().has(id));
     return this.kit()?.cables.find(({ id }) => id === first?.cableTypeId);
   });
+  protected readonly pickedLinks = computed(() => this.links().filter(({ id }) => this.picked().has(id)));
   protected readonly nothing: Carries = {};
 
   constructor() {
@@ -188,6 +197,11 @@ export class JobPlan {
           when: () => this.mayWork(),
         },
         { key: 'n', words: 'add links', run: () => this.addLinks(), when: () => this.mayWork() },
+        {
+          key: 't',
+          words: 'the plan as a table, to change many',
+          run: () => void this.router.navigate(['/jobs', this.jobId(), 'plan', 'table']),
+        },
         { key: 'ArrowDown', words: 'the next link', run: () => this.step(1) },
         { key: 'ArrowUp', words: 'the link before', run: () => this.step(-1) },
       ],

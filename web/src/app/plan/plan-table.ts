@@ -1,0 +1,262 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
+import type { Link } from '@near-spoke/contracts';
+import { cableLengthUnit, endsALink, LIST_FIELDS, runsALink, type ListField } from '@near-spoke/core';
+import { Store } from '@ngrx/store';
+import { concatMap, of } from 'rxjs';
+import { Api } from '../api/api';
+import { ProblemNote } from '../drawing/problem-note';
+import { Header } from '../header';
+import { jobStations } from '../jobs/job-stations';
+import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { Keys } from '../keys/keys';
+import { sessionFeature } from '../session/session.state';
+import { Asking } from '../ui/asking';
+import { CellGrid, type GridColumn } from '../ui/cell-grid';
+import { keepCells, readKeptCells } from './kept-cells';
+import {
+  carriedDown,
+  cellsToKeep,
+  columnOf,
+  laidOver,
+  readDraft,
+  rowsOf,
+  written,
+  type Block,
+  type DraftRow,
+} from './plan-draft';
+
+const LOOKS: Readonly<Record<ListField, GridColumn>> = {
+  label: { name: 'Label', least: 104, figure: true },
+  panel: { name: 'Panel', least: 72 },
+  port: { name: 'Port', least: 64, figure: true },
+  room: { name: 'Far room', least: 110, grows: 1 },
+  outlet: { name: 'Outlet', least: 120, grows: 1 },
+  cable: { name: 'Cable', least: 150, grows: 1.2 },
+  near: { name: 'Near connector', least: 150, grows: 1.2 },
+  far: { name: 'Far connector', least: 150, grows: 1.2 },
+  length: { name: 'Length', least: 84, figure: true },
+  route: { name: 'Way', least: 140, grows: 1.4 },
+};
+/** Links that go to the server at once. */
+const MOST_AT_ONCE = 1000;
+const MOST_UNDONE = 200;
+
+/** A job's whole plan as cells: many links are changed and added by typing, pasting and carrying down; kept all at once. */
+@Component({
+  selector: 'ns-plan-table',
+  imports: [RouterLink, MatButtonModule, MatProgressBarModule, ProblemNote, CellGrid],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './plan-table.html',
+  styleUrl: './plan-table.scss',
+})
+export class PlanTable {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  readonly jobId = input.required<string>();
+  protected readonly grid = viewChild(CellGrid);
+
+  private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
+  private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
+  private readonly allLinks = this.store.selectSignal(jobsFeature.selectAllLinks);
+  private readonly kit = this.store.selectSignal(jobsFeature.selectKit);
+  private readonly failed = this.store.selectSignal(jobsFeature.selectProblem);
+  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  protected readonly job = computed(() => this.jobs()[this.jobId()]);
+  private readonly links = computed(() => (this.linksOf() === this.jobId() ? this.allLinks() : null));
+  private readonly asking = new Asking();
+  protected readonly busy = this.asking.busy;
+  protected readonly problem = computed(() => this.asking.problem() ?? this.failed());
+  protected readonly locked = computed(() => !this.mayWork() || this.job()?.closedAt !== undefined);
+
+  protected readonly columns = computed((): GridColumn[] => {
+    const kit = this.kit();
+    const unit = cableLengthUnit(this.job()?.units ?? 'metric');
+    const cables = kit?.cables.filter(runsALink).map(({ name }) => name) ?? [];
+    const connectors = kit?.connectors.filter(endsALink).map(({ name }) => name) ?? [];
+    const options = { cable: cables, near: connectors, far: connectors };
+    return LIST_FIELDS.map((field) => ({
+      ...LOOKS[field],
+      ...(field === 'length' ? { name: `Length, ${unit}` } : {}),
+      ...(field in options ? { options: options[field as keyof typeof options] } : {}),
+    }));
+  });
+
+  /** The plan as it is kept, and its rows. */
+  private readonly plan = computed(() => {
+    const [links, kit, job] = [this.links(), this.kit(), this.job()];
+    return links && kit && job ? { links, kit, units: job.units } : null;
+  });
+  private readonly begun = computed((): DraftRow[] => {
+    const plan = this.plan();
+    return plan ? rowsOf(plan.links, plan.kit, plan.units) : [];
+  });
+  protected readonly rows = signal<readonly DraftRow[]>([]);
+  protected readonly cells = computed(() => this.rows().map((row) => row.cells));
+  private readonly past = signal<readonly (readonly DraftRow[])[]>([]);
+  private readonly future = signal<readonly (readonly DraftRow[])[]>([]);
+  protected readonly canUndo = computed(() => this.past().length > 0);
+  protected readonly read = computed(() => {
+    const plan = this.plan();
+    return plan ? readDraft(this.rows(), plan) : { changes: [], added: [], problems: [] };
+  });
+  private readonly troubles = computed(
+    () => new Map(this.read().problems.map((p) => [`${p.row}/${columnOf(p.field)}`, p.message])),
+  );
+  private readonly before = computed(() => new Map(this.begun().map((row) => [row.id, row.cells])));
+  protected readonly isChanged = computed(() => {
+    const [rows, before] = [this.rows(), this.before()];
+    return (row: number, column: number): boolean => {
+      const own = rows[row];
+      return own !== undefined && own.cells[column] !== (before.get(own.id)?.[column] ?? '');
+    };
+  });
+  protected readonly wrong = computed(() => {
+    const troubles = this.troubles();
+    return (row: number, column: number): string | null => troubles.get(`${row}/${column}`) ?? null;
+  });
+  protected readonly count = computed(() => this.read().changes.length + this.read().added.length);
+  /** What is said of the cell in hand: what is wrong with it, else what it was. */
+  protected readonly ofCell = computed(() => {
+    const { row, column } = this.grid()?.at() ?? { row: 0, column: 0 };
+    const trouble = this.troubles().get(`${row}/${column}`);
+    if (trouble !== undefined) return { words: trouble, wrong: true };
+    const own = this.rows()[row];
+    const was = own && this.before().get(own.id)?.[column];
+    if (own && was !== undefined && was !== own.cells[column])
+      return { words: was === '' ? 'It was empty.' : `It was ${was}.`, wrong: false };
+    return null;
+  });
+  /** Why nothing can be kept yet; empty when it can. */
+  protected readonly waits = computed(() => {
+    const { problems, changes, added } = this.read();
+    const [first] = problems;
+    if (first)
+      return `${problems.length === 1 ? 'One cell has' : `${problems.length} cells have`} to be mended first.`;
+    if (changes.length > MOST_AT_ONCE || added.length > MOST_AT_ONCE)
+      return `At most ${MOST_AT_ONCE} links are changed at once, and as many added.`;
+    return changes.length + added.length === 0 ? 'Nothing is changed yet.' : '';
+  });
+
+  constructor() {
+    const header = inject(Header);
+    effect(() => {
+      const jobId = this.jobId();
+      untracked(() => {
+        this.store.dispatch(JobEvents.jobOpened({ jobId }));
+        this.store.dispatch(JobEvents.kitNeeded());
+      });
+    });
+    effect(() => {
+      const job = this.job();
+      if (job)
+        header.show(
+          [{ name: job.site, link: '/jobs' }, { name: job.title, link: ['/jobs', job.id] }, { name: 'Plan' }],
+          jobStations(job.id, this.links() ?? [], 'plan'),
+        );
+    });
+    // Whatever the plan is by now, what was typed is laid over it.
+    effect(() => {
+      const begun = this.begun();
+      if (this.plan()) untracked(() => this.rows.set(laidOver(begun, readKeptCells(this.jobId()))));
+    });
+    inject(Keys).use(
+      [{ key: 'l', words: 'go to the cells; arrows move, typing edits', run: () => this.grid()?.focus() }],
+      inject(DestroyRef),
+    );
+  }
+
+  private change(rows: readonly DraftRow[]): void {
+    this.past.update((past) => [...past, this.rows()].slice(-MOST_UNDONE));
+    this.future.set([]);
+    this.put(rows);
+  }
+
+  private put(rows: readonly DraftRow[]): void {
+    this.rows.set(rows);
+    keepCells(this.jobId(), cellsToKeep(rows, this.begun()));
+  }
+
+  protected write({ row, column, block }: { row: number; column: number; block: string[][] }): void {
+    this.change(written(this.rows(), { row, column }, block));
+  }
+
+  protected carryDown(
+    block: Block = this.grid()?.chosen() ?? { top: 0, left: 0, bottom: 0, right: 0 },
+  ): void {
+    // One cell alone is carried into the one below it.
+    const bottom = block.bottom === block.top ? block.top + 1 : block.bottom;
+    this.change(carriedDown(this.rows(), { ...block, bottom }));
+    this.grid()?.focus();
+  }
+
+  protected undo(): void {
+    this.step(this.past, this.future);
+  }
+
+  protected redo(): void {
+    this.step(this.future, this.past);
+  }
+
+  private step(from: typeof this.past, to: typeof this.past): void {
+    const last = from().at(-1);
+    if (!last) return;
+    from.update((all) => all.slice(0, -1));
+    to.update((all) => [...all, this.rows()]);
+    this.put(last);
+    this.grid()?.focus();
+  }
+
+  protected throwAway(): void {
+    this.change(this.begun());
+    this.grid()?.focus();
+  }
+
+  /** Goes to the first cell that has to be mended. */
+  protected toTrouble(): void {
+    const [first] = this.read().problems;
+    if (!first) return;
+    this.grid()?.go(first.row, columnOf(first.field));
+    this.grid()?.focus();
+  }
+
+  /** Keeps what is changed, all or none, and then what is new. */
+  protected keep(): void {
+    if (this.waits() !== '') return;
+    const { changes, added } = this.read();
+    const params = { jobId: this.jobId() };
+    const none = of<Link[]>([]);
+    const seen = (links: Link[]): void =>
+      this.store.dispatch(JobEvents.linksAdded({ jobId: this.jobId(), links }));
+    const kept = (
+      changes.length > 0 ? this.api.call('changeLinks', { params, body: { changes } }) : none
+    ).pipe(
+      concatMap((links) => {
+        // Said at once: should what is new be refused, what was changed is kept and no draft any more.
+        seen(links);
+        return added.length > 0 ? this.api.call('addLinks', { params, body: { links: added } }) : none;
+      }),
+    );
+    this.asking.ask(kept, (links) => {
+      keepCells(this.jobId(), []);
+      this.past.set([]);
+      this.future.set([]);
+      seen(links);
+      this.rows.set(this.begun());
+      this.grid()?.focus();
+    });
+  }
+}
