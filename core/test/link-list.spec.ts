@@ -3,6 +3,7 @@ import {
   CONNECTOR_TYPES,
   columnsNamed,
   headRow,
+  ListReader,
   listLengthM,
   readLinkList,
   routeTree,
@@ -44,6 +45,25 @@ describe('a list of links', () => {
     expect(unitInHead('Length, metres')).toBe('m');
     expect(unitInHead('Length')).toBeNull();
     expect(headRow([['P1-01', '3', 'desk']])).toBeNull();
+  });
+
+  it('reads a list that is being typed as it reads it anew, after every change', () => {
+    const reader = new ListReader(reading());
+    const rows = Array.from({ length: 6 }, (_, n) => [`A-${n}`, `${n}`, 'desk', '12', 'cat6-u']);
+    const changes: [number, number, string][] = [
+      [2, 0, 'A-1'],
+      [1, 0, 'A-9'],
+      [4, 3, 'long'],
+      [4, 3, '14'],
+      [5, 4, 'Cat'],
+      [0, 1, '5'],
+    ];
+    const list: string[][] = [HEAD, ...rows];
+    for (const [row, column, text] of changes) {
+      list[row + 1] = (list[row + 1] as string[]).map((cell, at) => (at === column ? text : cell));
+      expect(reader.read(list)).toEqual(readLinkList(list, reading()));
+    }
+    expect(reader.read(list).problems.length).toBeGreaterThan(0);
   });
 
   it('reads lengths with and without units, feet and inches, comma or point', () => {

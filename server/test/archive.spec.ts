@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import type { Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { promisify } from 'node:util';
-import type { Activity, ArchiveTaken, LinkDetail } from '@near-spoke/contracts';
+import type { Activity, ArchiveTaken, Link, LinkDetail } from '@near-spoke/contracts';
 import type { JobSeal } from '@near-spoke/core/report';
 import request, { type Response } from 'supertest';
 import yauzl from 'yauzl';
@@ -129,6 +129,17 @@ describe('the archive of a job', () => {
         jpeg: asTaken().toString('base64'),
       })
       .expect(200);
+    // One is not built after all, and another has its label and port.
+    const gone = newLink({ label: 'S-09' });
+    await ines.post(`/api/jobs/${job.id}/links`, { links: [gone] }).expect(200);
+    await tobi.post(`/api/links/${gone.id}/terminations`, termination('near')).expect(200);
+    await ines
+      .post(`/api/jobs/${job.id}/links/out`, {
+        links: [{ id: gone.id, version: 1 }],
+        reason: 'no wall there',
+      })
+      .expect(200);
+    await ines.post(`/api/jobs/${job.id}/links`, { links: [newLink({ label: 'S-09' })] }).expect(200);
     await ines.post(`/api/links/${first?.id}/handover`, { id: randomUUID() }).expect(200);
     await ines
       .post(`/api/jobs/${job.id}/sign-offs`, { id: randomUUID(), name: 'R. Thorne', role: 'owner' })
@@ -238,7 +249,7 @@ describe('the archive of a job', () => {
     const { body } = await send(archive).expect(200);
     const taken = body as ArchiveTaken;
     expect([taken.links, taken.title, taken.people, taken.otherSheets]).toEqual([
-      3,
+      5,
       'Office',
       ['Ines Varga', 'Tobi Lund'],
       [],
@@ -254,6 +265,12 @@ describe('the archive of a job', () => {
         }[]
       ).map(({ label, stage, standing }) => [label, stage, standing]);
     expect(await listed(other)).toEqual(await listed(ines));
+    const out = async (who: Caller) =>
+      ((await who.get(`/api/jobs/${job.id}/links/out`)).body as Link[]).map(
+        ({ label, standing, out: how }) => [label, standing, how],
+      );
+    expect(await out(ines)).toHaveSize(1);
+    expect(await out(other)).toEqual(await out(ines));
     const table = async (who: Caller): Promise<string> =>
       (await who.get(`/api/jobs/${job.id}/handover.csv`)).text;
     expect(await table(other)).toBe(await table(ines));

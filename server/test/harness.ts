@@ -140,11 +140,11 @@ export const newJob = (change: object = {}) => ({
 });
 
 /** On a port of its own, as it is called. */
-export const newLink = (change: { label?: string } & object = {}) => ({
+export const newLink = (change: object = {}) => ({
   id: randomUUID(),
   label: 'L-01',
   panel: 'P1',
-  port: (change.label ?? 'L-01').slice(-16),
+  port: String('label' in change ? change.label : 'L-01').slice(-16),
   room: 'Hall',
   outlet: 'desk 1',
   cableTypeId: CABLE_TYPES[0]?.id ?? '',

@@ -170,10 +170,10 @@ async function takeRecords(tx: Sql, one: ArchiveLink, idOf: (name: string) => st
   if (traces.length > 0) await tx.insert(traceRecord).values(recorded(traces));
   if (found.length > 0)
     await tx.insert(faultFound).values(found.map((each) => ({ ...each, linkId, at: new Date(each.at) })));
-  // How it stands is judged here, by the rules and rates of here.
+  // How it stands is judged here, by the rules and rates of here; of what is no part of the job when it comes back.
   await tx
     .update(link)
-    .set({ turns: Math.max(0, ...turns), judged: turns.length === 0 })
+    .set({ turns: Math.max(0, ...turns), judged: turns.length === 0 || one.out !== undefined })
     .where(eq(link.id, linkId));
 }
 

@@ -47,45 +47,77 @@ export interface ListReading {
 const MOST_M = 10_000;
 const LABEL = /^[\p{L}\p{N}][\p{L}\p{N}._/ -]{0,23}$/u;
 
+/** A row by itself: what it gives, and what of it cannot be read. */
+interface RowRead {
+  link: Omit<ListedLink, 'row'>;
+  wrong: readonly Omit<ListProblem, 'row'>[];
+}
+
 /**
- * Reads a list of links, row by row: nothing is guessed that two things could be, and every row that cannot be read
- * is named with its cell. Empty rows are passed by.
+ * Reads lists of links, row by row: nothing is guessed that two things could be, and every row that cannot be read is
+ * named with its cell. Empty rows are passed by. A row that was read before, the same array of cells, is not read
+ * again: a list that is being typed is read at every key.
  */
-export function readLinkList(
+export class ListReader {
+  private readonly known = new WeakMap<readonly string[], RowRead>();
+  private readonly kit: KitByName;
+
+  constructor(private readonly reading: ListReading) {
+    const connectors = typesByName(reading.connectors);
+    this.kit = { cable: typesByName(reading.cables), near: connectors, far: connectors };
+  }
+
+  read(rows: readonly (readonly string[])[]): { links: ListedLink[]; problems: ListProblem[] } {
+    const { taken, skip } = this.reading;
+    const links: ListedLink[] = [];
+    const problems: ListProblem[] = [];
+    const labels = new Map(taken.map(({ label }) => [label, 'in this job already']));
+    const ports = new Map(
+      taken.map(({ panel, port, label }) => [`${panel}/${port}`, `that of ${label} in this job`]),
+    );
+    rows.slice(skip).forEach((cells, at) => {
+      const row = skip + at + 1;
+      if (cells.every((cell) => cell.trim() === '')) return;
+      const { link, wrong } = this.rowOf(cells);
+      const found = wrong.map((problem) => ({ row, ...problem }));
+      if (link.label !== '' && labels.has(link.label))
+        found.push({ row, field: 'label', message: `${link.label} stands ${labels.get(link.label)}.` });
+      const port = `${link.panel}/${link.port}`;
+      if (link.port !== '' && ports.has(port))
+        found.push({
+          row,
+          field: 'port',
+          message: `Port ${link.port} of ${link.panel} is ${ports.get(port)}.`,
+        });
+      labels.set(link.label, `in row ${row} already`);
+      ports.set(port, `that of row ${row}`);
+      problems.push(...found);
+      if (found.length === 0) links.push({ row, ...link });
+    });
+    return { links, problems };
+  }
+
+  private rowOf(cells: readonly string[]): RowRead {
+    let read = this.known.get(cells);
+    if (!read) {
+      const wrong: Omit<ListProblem, 'row'>[] = [];
+      const link = readRow(cells, this.reading, this.kit, (field, message) => wrong.push({ field, message }));
+      this.known.set(cells, (read = { link, wrong }));
+    }
+    return read;
+  }
+}
+
+/** Reads one list of links (`ListReader`). */
+export const readLinkList = (
   rows: readonly (readonly string[])[],
   reading: ListReading,
-): { links: ListedLink[]; problems: ListProblem[] } {
-  const links: ListedLink[] = [];
-  const problems: ListProblem[] = [];
-  const labels = new Map(reading.taken.map(({ label }) => [label, 'in this job already']));
-  const ports = new Map(
-    reading.taken.map(({ panel, port, label }) => [`${panel}/${port}`, `that of ${label} in this job`]),
-  );
-  rows.slice(reading.skip).forEach((cells, at) => {
-    const row = reading.skip + at + 1;
-    if (cells.every((cell) => cell.trim() === '')) return;
-    const wrong: ListProblem[] = [];
-    const link = readRow(cells, reading, (field, message) => wrong.push({ row, field, message }));
-    if (link.label !== '' && labels.has(link.label))
-      wrong.push({ row, field: 'label', message: `${link.label} stands ${labels.get(link.label)}.` });
-    const port = `${link.panel}/${link.port}`;
-    if (link.port !== '' && ports.has(port))
-      wrong.push({
-        row,
-        field: 'port',
-        message: `Port ${link.port} of ${link.panel} is ${ports.get(port)}.`,
-      });
-    labels.set(link.label, `in row ${row} already`);
-    ports.set(port, `that of row ${row}`);
-    problems.push(...wrong);
-    if (wrong.length === 0) links.push({ row, ...link });
-  });
-  return { links, problems };
-}
+): { links: ListedLink[]; problems: ListProblem[] } => new ListReader(reading).read(rows);
 
 function readRow(
   cells: readonly string[],
-  { columns, units, defaults, cables, connectors }: ListReading,
+  { columns, units, defaults }: ListReading,
+  kit: KitByName,
   complain: (field: ListField, message: string) => void,
 ): Omit<ListedLink, 'row'> {
   const said = (field: ListField): string => {
@@ -111,9 +143,9 @@ function readRow(
         ? 'A link needs a label.'
         : `${label}: a label is up to 24 letters, figures, dots and dashes.`,
     );
-  const typed = (field: 'cable' | 'near' | 'far', types: readonly { id: string; name: string }[]): string => {
+  const typed = (field: 'cable' | 'near' | 'far'): string => {
     const text = said(field);
-    const found = typesCalled(text, types);
+    const found = kit[field](text);
     const [only] = found;
     if (only && found.length === 1) return only.id;
     if (text === '')
@@ -144,9 +176,9 @@ function readRow(
     port: wanted('port', 16),
     room: wanted('room', 80),
     outlet: wanted('outlet', 80),
-    cableTypeId: typed('cable', cables),
-    nearConnectorId: typed('near', connectors),
-    farConnectorId: typed('far', connectors),
+    cableTypeId: typed('cable'),
+    nearConnectorId: typed('near'),
+    farConnectorId: typed('far'),
     lengthM: lengthM ?? 0,
     route: routeIn(said('route'), units, complain),
   };
@@ -177,11 +209,26 @@ function routeIn(
     });
 }
 
+type Named = Pick<CableType | ConnectorType, 'id' | 'name'>;
 /** What a cell can mean: a type by its id or its whole name, otherwise all whose name begins so. */
-function typesCalled<T extends { id: string; name: string }>(text: string, types: readonly T[]): T[] {
+type TypesCalled = (text: string) => readonly Named[];
+
+type KitByName = Readonly<Record<'cable' | 'near' | 'far', TypesCalled>>;
+
+/** Types by what people write for them; the few texts that a list repeats are looked up once each. */
+function typesByName(types: readonly Named[]): TypesCalled {
   const plain = (words: string): string => words.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '');
-  const asked = plain(text);
-  if (asked === '') return [];
-  const exact = types.filter(({ id, name }) => plain(id) === asked || plain(name) === asked);
-  return exact.length > 0 ? exact : types.filter(({ name }) => plain(name).startsWith(asked));
+  const all = types.map((type) => ({ type, id: plain(type.id), name: plain(type.name) }));
+  const known = new Map<string, readonly Named[]>();
+  const look = (asked: string): readonly Named[] => {
+    if (asked === '') return [];
+    const exact = all.filter(({ id, name }) => id === asked || name === asked);
+    const found = exact.length > 0 ? exact : all.filter(({ name }) => name.startsWith(asked));
+    return found.map(({ type }) => type);
+  };
+  return (text) => {
+    let found = known.get(text);
+    if (!found) known.set(text, (found = look(plain(text))));
+    return found;
+  };
 }

@@ -1,7 +1,16 @@
 import type { Link } from '@near-spoke/contracts';
 import { someLink } from '../testing/links';
 import { SHIPPED_KIT } from '../testing/rooms';
-import { carriedDown, cellsToKeep, laidOver, readDraft, rowsOf, written, type DraftRow } from './plan-draft';
+import {
+  beginPlan,
+  carriedDown,
+  cellsToKeep,
+  laidOver,
+  readDraft,
+  written,
+  type BegunPlan,
+  type DraftRow,
+} from './plan-draft';
 
 const links = (count: number, change: Partial<Link> = {}): Link[] =>
   Array.from({ length: count }, (_, i) =>
@@ -14,12 +23,9 @@ const links = (count: number, change: Partial<Link> = {}): Link[] =>
       ...change,
     }),
   );
-const plan = (count: number, units: 'metric' | 'imperial' = 'metric') => ({
-  links: links(count),
-  kit: SHIPPED_KIT,
-  units,
-});
-const begun = (of: ReturnType<typeof plan>): DraftRow[] => rowsOf(of.links, of.kit, of.units);
+const plan = (count: number, units: 'metric' | 'imperial' = 'metric'): BegunPlan =>
+  beginPlan(links(count), SHIPPED_KIT, units);
+const begun = ({ rows }: BegunPlan): readonly DraftRow[] => rows;
 const ids = (): (() => string) => {
   let n = 0;
   return () => `new-${++n}`;
@@ -75,7 +81,7 @@ describe('a plan as it is typed', () => {
   });
 
   it('does not blame what is typed for what was so before', () => {
-    const of = { ...plan(2), links: links(2, { cableTypeId: 'gone-from-the-kit' }) };
+    const of = beginPlan(links(2, { cableTypeId: 'gone-from-the-kit' }), SHIPPED_KIT, 'metric');
     expect(readDraft(begun(of), of).problems).toEqual([]);
     const rows = written(begun(of), { row: 0, column: 3 }, [['Attic']]);
     expect(readDraft(rows, of).problems).toEqual([]);
@@ -111,8 +117,9 @@ describe('a plan as it is typed', () => {
     const of = plan(2);
     const rows = written(begun(of), { row: 1, column: 3 }, [['Attic'], ['Cellar']], ids());
     const kept = cellsToKeep(rows, begun(of));
-    const since = { ...of, links: links(2).map((link) => ({ ...link, lengthM: 44, version: 7 })) };
-    const again = laidOver(rowsOf(since.links, since.kit, since.units), kept);
+    const changed = links(2).map((link) => ({ ...link, lengthM: 44, version: 7 }));
+    const since = beginPlan(changed, SHIPPED_KIT, 'metric');
+    const again = laidOver(since.rows, kept);
     expect(again.map(({ id, cells }) => [id, cells[3], cells[8]])).toEqual([
       ['l1', 'Hall', '44'],
       ['l2', 'Attic', '44'],

@@ -3,7 +3,7 @@ import {
   cableLengthFromM,
   endsALink,
   LIST_FIELDS,
-  readLinkList,
+  ListReader,
   runsALink,
   type ListColumns,
   type ListedLink,
@@ -99,24 +99,31 @@ export interface DraftRead {
   problems: (Omit<ListProblem, 'row'> & { row: number })[];
 }
 
+/** A plan as it is kept, ready for drafts to be read beside it. */
+export interface BegunPlan {
+  links: readonly Link[];
+  rows: readonly DraftRow[];
+  reader: ListReader;
+}
+
+export const beginPlan = (links: readonly Link[], kit: Kit, units: UnitSystem): BegunPlan => ({
+  links,
+  rows: rowsOf(links, kit, units),
+  reader: new ListReader({
+    columns: COLUMNS,
+    skip: 0,
+    units,
+    defaults: {},
+    cables: kit.cables.filter(runsALink),
+    connectors: kit.connectors.filter(endsALink),
+    taken: [],
+  }),
+});
+
 /** Reads a draft beside the plan it began from: only cells that read otherwise than before are changes. */
-export function readDraft(
-  rows: readonly DraftRow[],
-  plan: { links: readonly Link[]; kit: Kit; units: UnitSystem },
-): DraftRead {
-  const { links, problems } = readLinkList(
-    rows.map(({ cells }) => cells),
-    {
-      columns: COLUMNS,
-      skip: 0,
-      units: plan.units,
-      defaults: {},
-      cables: plan.kit.cables.filter(runsALink),
-      connectors: plan.kit.connectors.filter(endsALink),
-      taken: [],
-    },
-  );
-  const before = new Map(rowsOf(plan.links, plan.kit, plan.units).map((row) => [row.id, row.cells]));
+export function readDraft(rows: readonly DraftRow[], plan: BegunPlan): DraftRead {
+  const { links, problems } = plan.reader.read(rows.map(({ cells }) => cells));
+  const before = new Map(plan.rows.map((row) => [row.id, row.cells]));
   const versions = new Map(plan.links.map(({ id, version }) => [id, version]));
   const read: DraftRead = {
     changes: [],

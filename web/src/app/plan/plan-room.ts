@@ -210,7 +210,8 @@ export class PlanRoom {
     this.form.markAsPristine();
     this.carries.set(undefined);
     this.version.set(link.version);
-    if (!this.mayWork()) this.form.disable();
+    if (!this.mayWork() || link.out) this.form.disable();
+    else this.form.enable({ emitEvent: false });
   }
 
   private routeOf(draft: Draft) {

@@ -28,12 +28,12 @@ import { Asking } from '../ui/asking';
 import { CellGrid, type GridColumn } from '../ui/cell-grid';
 import { keepCells, readKeptCells } from './kept-cells';
 import {
+  beginPlan,
   carriedDown,
   cellsToKeep,
   columnOf,
   laidOver,
   readDraft,
-  rowsOf,
   written,
   type Block,
   type DraftRow,
@@ -54,6 +54,8 @@ const LOOKS: Readonly<Record<ListField, GridColumn>> = {
 /** Links that go to the server at once. */
 const MOST_AT_ONCE = 1000;
 const MOST_UNDONE = 200;
+/** A text longer than this may be cut short in its cell. */
+const OFTEN_CUT = 16;
 
 /** A job's whole plan as cells: many links are changed and added by typing, pasting and carrying down; kept all at once. */
 @Component({
@@ -98,12 +100,9 @@ export class PlanTable {
   /** The plan as it is kept, and its rows. */
   private readonly plan = computed(() => {
     const [links, kit, job] = [this.links(), this.kit(), this.job()];
-    return links && kit && job ? { links, kit, units: job.units } : null;
+    return links && kit && job ? beginPlan(links, kit, job.units) : null;
   });
-  private readonly begun = computed((): DraftRow[] => {
-    const plan = this.plan();
-    return plan ? rowsOf(plan.links, plan.kit, plan.units) : [];
-  });
+  private readonly begun = computed(() => this.plan()?.rows ?? []);
   protected readonly rows = signal<readonly DraftRow[]>([]);
   protected readonly cells = computed(() => this.rows().map((row) => row.cells));
   private readonly past = signal<readonly (readonly DraftRow[])[]>([]);
@@ -138,7 +137,8 @@ export class PlanTable {
     const was = own && this.before().get(own.id)?.[column];
     if (own && was !== undefined && was !== own.cells[column])
       return { words: was === '' ? 'It was empty.' : `It was ${was}.`, wrong: false };
-    return null;
+    const text = own?.cells[column] ?? '';
+    return text.length > OFTEN_CUT ? { words: text, wrong: false } : null;
   });
   /** Why nothing can be kept yet; empty when it can. */
   protected readonly waits = computed(() => {
