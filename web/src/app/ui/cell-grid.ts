@@ -1,4 +1,4 @@
-import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
+import { CdkVirtualScrollableElement, ScrollingModule } from '@angular/cdk/scrolling';
 import {
   ApplicationRef,
   ChangeDetectionStrategy,
@@ -64,7 +64,8 @@ export class CellGrid {
 
   protected readonly rowPx = ROW_PX;
   protected readonly id = `grid-${++grids}`;
-  private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
+  private readonly scrolling = viewChild.required(CdkVirtualScrollableElement);
+  private readonly scroller = computed(() => this.scrolling().getElementRef().nativeElement);
   protected readonly template = computed(() =>
     this.columns()
       .map(({ least, grows }) => (grows === undefined ? `${least}px` : `minmax(${least}px, ${grows}fr)`))
@@ -117,16 +118,21 @@ export class CellGrid {
   }
 
   focus(): void {
-    this.element.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
+    this.scroller().focus({ preventScroll: true });
   }
 
+  /** Scrolls as little as shows the cell in hand below the heads. */
   private intoView(): void {
-    const viewport = this.viewport();
-    const first = Math.floor(viewport.measureScrollOffset() / ROW_PX);
-    const fit = Math.max(1, Math.floor(viewport.getViewportSize() / ROW_PX));
-    const { row } = this.at();
-    if (row <= first) viewport.scrollToIndex(row);
-    else if (row >= first + fit) viewport.scrollToIndex(row - fit + 1);
+    const scroller = this.scroller();
+    const top = this.at().row * ROW_PX;
+    const most = top + 2 * ROW_PX - scroller.clientHeight;
+    if (scroller.scrollTop > top) scroller.scrollTop = top;
+    else if (scroller.scrollTop < most) scroller.scrollTop = most;
+  }
+
+  /** Rows that fit below the heads. */
+  private fit(): number {
+    return Math.max(1, Math.floor(this.scroller().clientHeight / ROW_PX) - 1);
   }
 
   protected press(event: KeyboardEvent): void {
@@ -140,8 +146,8 @@ export class CellGrid {
       ArrowUp: () => move(-far, 0),
       ArrowRight: () => move(0, far),
       ArrowLeft: () => move(0, -far),
-      PageDown: () => move(Math.floor(this.viewport().getViewportSize() / ROW_PX), 0),
-      PageUp: () => move(-Math.floor(this.viewport().getViewportSize() / ROW_PX), 0),
+      PageDown: () => move(this.fit(), 0),
+      PageUp: () => move(-this.fit(), 0),
       Home: () => this.go(ahead ? 0 : row, 0, event.shiftKey),
       End: () => this.go(ahead ? Infinity : row, Infinity, event.shiftKey),
       Enter: () => this.edit(this.text(row, column)),
