@@ -98,6 +98,8 @@ const FEW_TOUCHES_MINUTES = 3;
 /** The hypotheses a look is weighed by: the heaviest, up to this many. */
 const WEIGHED = 90;
 const OUTCOMES_SHOWN = 5;
+/** What comes of it more seldom than this is not told. */
+const WORTH_TELLING = 0.005;
 
 function lookMinutes({ instrument, end, plan }: Way, expected: LinkExpectation): number {
   const { minutes } = INSTRUMENTS[instrument];
@@ -189,6 +191,7 @@ export function rankLooks(
           savesMinutes: now - after - minutes,
           outcomes: branches
             .sort((a, b) => b.share - a.share)
+            .filter(({ share }) => share >= WORTH_TELLING)
             .slice(0, OUTCOMES_SHOWN)
             .map(({ group, share }) => {
               const top = group[0] as Hypothesis;

@@ -101,29 +101,48 @@ export class CellGrid {
     return this.at().row === row && this.at().column === column;
   }
 
+  /** One text of classes: cells are many, and each is looked at after every key. */
+  protected look(row: number, column: number, { figure }: GridColumn): string {
+    let look = figure ? 'cell figure' : 'cell';
+    if (this.isAt(row, column)) look += ' at';
+    if (this.isChosen(row, column)) look += ' chosen';
+    if (this.isChanged()(row, column)) look += ' changed';
+    if (this.wrong()(row, column) !== null) look += ' wrong';
+    return look;
+  }
+
   protected text(row: number, column: number): string {
     return this.rows()[row]?.[column] ?? '';
   }
 
   /** Puts the keyboard into the grid, on a cell. */
   go(row: number, column: number, extend = false): void {
-    const { row: from } = this.at();
+    const { row: from, column: fromColumn } = this.at();
     if (extend) this.corner.update((corner) => corner ?? this.at());
     else this.corner.set(null);
     this.at.set({
       row: Math.max(0, Math.min(this.shown().length - 1, row)),
       column: Math.max(0, Math.min(this.columns().length - 1, column)),
     });
-    if (this.at().row !== from) this.intoView();
+    if (this.at().row !== from || this.at().column !== fromColumn) this.intoView();
   }
 
   focus(): void {
     this.scroller().focus({ preventScroll: true });
   }
 
-  /** Scrolls as little as shows the cell in hand below the heads. */
+  /** Scrolls as little as shows the cell in hand below the heads and beside what its row is called. */
   private intoView(): void {
     const scroller = this.scroller();
+    const { column } = this.at();
+    const heads = [...this.element.querySelectorAll<HTMLElement>('.head')];
+    const [called, own] = [heads[0], heads[column]];
+    if (called && own && column > 0) {
+      const left = own.offsetLeft - called.offsetWidth - NUMBERS_PX;
+      const right = own.offsetLeft + own.offsetWidth - scroller.clientWidth;
+      if (scroller.scrollLeft > left) scroller.scrollLeft = left;
+      else if (scroller.scrollLeft < right) scroller.scrollLeft = right;
+    }
     const top = this.at().row * ROW_PX;
     const most = top + 2 * ROW_PX - scroller.clientHeight;
     if (scroller.scrollTop > top) scroller.scrollTop = top;
