@@ -4,7 +4,7 @@ import { LinkState } from '../link-state.js';
 import { wiringsThatGive } from '../proposals.js';
 import { isMapReading } from '../readings.js';
 import type { LinkEnd } from '../true-link.js';
-import type { Session, Suspect } from './search.js';
+import type { Session, Suspect } from './weighing.js';
 
 const ENDS: readonly LinkEnd[] = ['near', 'far'];
 const changesOrder = ({ does }: Effect): boolean =>

@@ -5,7 +5,8 @@ import { fromState, LinkState } from '../link-state.js';
 import { fewestThatTell } from '../telling.js';
 import type { Era } from '../timeline.js';
 import type { TrueLink } from '../true-link.js';
-import { NEGLIGIBLE, type Combination, type Search, type Session, type Suspect } from './search.js';
+import { NEGLIGIBLE, type Search } from './search.js';
+import type { Combination, Session, Suspect } from './weighing.js';
 import { logOfLink, mixed } from './witness.js';
 
 /** The most explanations kept. */
@@ -49,14 +50,14 @@ export function conclude({ intended, frame, base, now, sessions, search, unknown
     }
   };
   // What was found before a heavier one is negligible beside it as what was found after is.
-  let skipped = search.skipped * Math.exp(search.best - heaviest);
+  let skipped = search.skipped * Math.exp(search.weighing.best - heaviest);
   for (const { suspects: all, logWeight, logLikelihood } of search.found) {
     if (logWeight < heaviest + NEGLIGIBLE) {
       skipped += Math.exp(logWeight - heaviest);
       continue;
     }
     const suspects = telling(search, { suspects: all, logWeight, logLikelihood });
-    const found = search.stateIn(current.slots, suspects);
+    const found = search.weighing.stateIn(current.slots, suspects);
     const weight = Math.exp(logWeight - heaviest);
     for (const { fault, slot } of suspects.flatMap(({ parts }) => parts)) {
       if (current.slots.has(slot)) continue;
@@ -73,7 +74,7 @@ export function conclude({ intended, frame, base, now, sessions, search, unknown
       ),
       logTop: logWeight,
       weight,
-      fit: logLikelihood - search.best,
+      fit: logLikelihood - search.weighing.best,
     });
   }
   if (logUnknown > heaviest + NEGLIGIBLE)
@@ -82,7 +83,7 @@ export function conclude({ intended, frame, base, now, sessions, search, unknown
       faults: [unknown],
       logTop: logUnknown,
       weight: Math.exp(logUnknown - heaviest),
-      fit: logUnknown - Math.log(unknown.rate) - search.best,
+      fit: logUnknown - Math.log(unknown.rate) - search.weighing.best,
     });
   const ranked = [...merged.values()].sort((a, b) => b.weight - a.weight);
   const total = ranked.reduce((sum, h) => sum + h.weight, 0) + skipped;
@@ -143,8 +144,8 @@ function telling(search: Search, { suspects, logLikelihood }: Combination): read
     suspects,
     logLikelihood,
     (some) => {
-      if (some.length === 0) return search.intactLog;
-      return some.length === 1 ? (some[0] as Suspect).logLikelihood : search.evaluate(some);
+      if (some.length === 0) return search.weighing.intactLog;
+      return some.length === 1 ? (some[0] as Suspect).logLikelihood : search.weighing.evaluate(some);
     },
     (suspect) => suspect.logShare,
   );

@@ -1,50 +1,11 @@
-import { inflict } from '../faults.js';
 import type { Frame } from '../frame.js';
-import { LinkState } from '../link-state.js';
-import { logLikelihood } from '../observers.js';
+import type { LinkState } from '../link-state.js';
 import type { Practice } from '../practice.js';
-import { carriedBy } from './carried.js';
+import { Bounds } from './bounds.js';
 import { Completions } from './completion.js';
 import { bestBy, isAlike, Shortlist } from './shortlist.js';
 import type { Happening } from './suspects.js';
-import { addLogs, learnClean, learnStrays, logOfLink, mixed, mostOfLink, type Witness } from './witness.js';
-
-/** A time of the link with its witnesses: which makes of its parts it had. */
-export interface Session {
-  slots: ReadonlySet<string>;
-  witnesses: readonly Witness[];
-}
-
-/** A happening, with how it alone would have the evidence read, witness by witness. */
-export interface Suspect extends Happening {
-  index: number;
-  logShare: number;
-  /** Sessions it matters in, a bit each. */
-  sessions: number;
-  /** Witness -> logarithm of its likelihood, strays not counted. */
-  ofLink: readonly number[];
-  logLikelihood: number;
-  /** Session -> the likelihood of its readings if this alone happened. */
-  inSession: readonly number[];
-  /** Whether it makes some reading likelier than nothing wrong does. */
-  gains: boolean;
-  /** Of what changes a whole order: how far another thing's traces are carried by it. */
-  wide: Spread | null;
-}
-
-/** What a thing that changes a whole order shows, and where on it another thing could show. */
-interface Spread {
-  /** Witness by witness, group by group: the likelihood of the group's rows. */
-  groups: Float64Array;
-  /** Group of contacts -> the groups whose rows hang on its contacts and conductors, a bit each. */
-  carries: readonly number[];
-}
-
-export interface Combination {
-  suspects: readonly Suspect[];
-  logWeight: number;
-  logLikelihood: number;
-}
+import { GAIN, Weighing, type Combination, type Session, type Suspect } from './weighing.js';
 
 /** Belief below this share of the heaviest is not worked through; it is counted as left out. */
 export const NEGLIGIBLE = Math.log(1e-5);
@@ -65,9 +26,6 @@ const BEAM = { byWeight: 40, byFit: 40, byShare: 60 };
 const INSTEAD = { of: 6, within: 4, by: 60 };
 /** One more thing is tried where it could add this share to what is explained without it (logarithm). */
 const ADDS = Math.log(0.02);
-/** Groups of contacts that a change of a whole order reaches at least. */
-const WIDE = 3;
-const bitsIn = (bits: number): number => bits.toString(2).replaceAll('0', '').length;
 /** Pairs a third thing is tried beside: the heaviest, and where nothing fits yet the best fitting. */
 const BESIDE = { byWeight: 30, byFit: 60 };
 /** A fit this far below the best possible (logarithm) means that something is not explained. */
@@ -86,48 +44,22 @@ export class Search {
   heaviest = -Infinity;
   /** Weight worked out and left out as negligible, against `best`. */
   skipped = 0;
-  /** Logarithm of the likelihood of the evidence if any link could be chosen for it. */
-  best = 0;
   readonly suspects: readonly Suspect[];
+  readonly weighing: Weighing;
+  private readonly bounds: Bounds;
   private readonly completions: Completions;
-  private readonly witnesses: readonly Witness[];
-  private readonly sessionOf: readonly number[];
-  /** Whether some witness has a quick bound, for being long to work out. */
-  private readonly slow: boolean;
-  private readonly scratch: LinkState;
-  private readonly intact: readonly number[];
-  private readonly intactGroups: Float64Array;
-  private readonly bestOf: readonly number[];
-  private readonly bestGroups: Float64Array;
   private readonly evaluated: Combination[] = [];
-  /** Session -> groups of contacts -> the most that anything in them could show. */
-  private readonly anything: readonly Map<number, number>[];
   private readonly log: { none: number; one: number; two: number; three: number };
-  intactLog = 0;
 
   constructor(
-    private readonly frame: Frame,
-    private readonly base: LinkState,
-    private readonly sessions: readonly Session[],
+    frame: Frame,
+    base: LinkState,
+    sessions: readonly Session[],
     things: readonly Happening[],
     practice: Practice,
   ) {
-    this.scratch = new LinkState(frame);
-    this.anything = sessions.map(() => new Map<number, number>());
-    this.witnesses = sessions.flatMap((s) => s.witnesses);
-    this.slow = this.witnesses.some(({ likelihood }) => likelihood.most !== undefined);
-    this.sessionOf = sessions.flatMap((s, i) => s.witnesses.map(() => i));
-    const { groups } = frame;
-    this.intact = this.witnesses.map((w) => logOfLink(w, base));
-    this.bestOf = this.witnesses.map(({ likelihood }) => likelihood.best);
-    this.intactGroups = new Float64Array(this.witnesses.length * groups);
-    this.bestGroups = new Float64Array(this.witnesses.length * groups);
-    this.witnesses.forEach((witness, i) =>
-      witness.groups?.forEach((likelihood, g) => {
-        this.intactGroups[i * groups + g] = logLikelihood(likelihood, base);
-        this.bestGroups[i * groups + g] = likelihood.best;
-      }),
-    );
+    this.weighing = new Weighing(frame, base, sessions);
+    this.bounds = new Bounds(this.weighing);
     const rate = things.reduce((sum, thing) => sum + thing.rate, 0);
     const wrong = practice.wrongShare ?? 1 - Math.exp(-rate);
     this.log = {
@@ -136,141 +68,28 @@ export class Search {
       two: Math.log(wrong * practice.second * 2),
       three: Math.log(wrong * practice.third * 6),
     };
-    // Field by field: spreading hundreds of these takes longer than working them out.
-    this.suspects = things.map((thing, index) => ({
-      parts: thing.parts,
-      rate: thing.rate,
-      reach: thing.reach,
-      index,
-      logShare: Math.log(thing.rate / rate),
-      sessions: sessions.reduce(
-        (bits, { slots }, i) => (thing.parts.some((p) => slots.has(p.slot)) ? bits | (1 << i) : bits),
-        0,
-      ),
-      ofLink: this.intact,
-      logLikelihood: 0,
-      inSession: [],
-      gains: false,
-      wide: null,
-    }));
+    this.suspects = this.weighing.suspectsOf(things);
     this.completions = new Completions(frame, base, this.suspects);
   }
 
   run(): void {
-    for (const suspect of this.suspects) this.workAlone(suspect);
-    this.learnStrays();
-    this.keep([], this.log.none, this.intactLog);
-    for (const suspect of this.suspects) {
-      const inSession = this.sessions.map(() => 0);
-      for (let i = 0; i < this.witnesses.length; i++) {
-        const session = this.sessionOf[i] as number;
-        const ofLink = suspect.ofLink[i] as number;
-        inSession[session] = (inSession[session] as number) + mixed(this.witnesses[i] as Witness, ofLink);
-      }
-      suspect.inSession = inSession;
-      suspect.logLikelihood = inSession.reduce((sum, one) => sum + one, 0);
-      this.keep([suspect], this.log.one + suspect.logShare, suspect.logLikelihood);
+    const { weighing, suspects, log } = this;
+    for (const suspect of suspects) weighing.workAlone(suspect);
+    weighing.learnStrays(suspects);
+    this.keep([], log.none, weighing.intactLog);
+    for (const suspect of suspects) {
+      weighing.sumAlone(suspect);
+      this.keep([suspect], log.one + suspect.logShare, suspect.logLikelihood);
     }
     this.tryPairs();
     this.tryThirds();
     this.tryInstead();
   }
 
-  /**
-   * Logarithm of the likelihood of all evidence if these things happened.
-   * @param worth where it must be less than this, something no less than it will do
-   */
-  evaluate(suspects: readonly Suspect[], worth = -Infinity): number {
-    if (this.slow && worth > -Infinity) {
-      const most = this.over(suspects, mostOfLink);
-      if (most < worth) return most;
-    }
-    return this.over(suspects, logOfLink);
-  }
-
-  private over(suspects: readonly Suspect[], ofLink: (witness: Witness, state: LinkState) => number): number {
-    let sum = 0;
-    let at = 0;
-    for (const { slots, witnesses } of this.sessions) {
-      const state = this.stateIn(slots, suspects);
-      for (const witness of witnesses) {
-        sum += mixed(witness, state ? ofLink(witness, state) : (this.intact[at] as number));
-        at++;
-      }
-    }
-    return sum;
-  }
-
-  /** The link in some makes of its parts if these things happened; null where none of them concerns it. */
-  stateIn(slots: ReadonlySet<string>, suspects: readonly Suspect[]): LinkState | null {
-    let state: LinkState | null = null;
-    for (const { parts } of suspects) {
-      for (const { fault, slot } of parts) {
-        if (!slots.has(slot)) continue;
-        state ??= this.scratch.become(this.base);
-        inflict(state, fault);
-      }
-    }
-    return state;
-  }
-
-  private workAlone(suspect: Suspect): void {
-    const ofLink = [...this.intact];
-    const only = [suspect];
-    let at = 0;
-    for (const { slots, witnesses } of this.sessions) {
-      const state = this.stateIn(slots, only);
-      for (const witness of witnesses) {
-        if (state) ofLink[at] = logOfLink(witness, state);
-        if ((ofLink[at] as number) > (this.intact[at] as number) + GAIN) suspect.gains = true;
-        at++;
-      }
-    }
-    suspect.ofLink = ofLink;
-    if (bitsIn(suspect.reach) >= WIDE) suspect.wide = this.spreadOf(suspect);
-  }
-
-  private spreadOf(suspect: Suspect): Spread {
-    const { groups } = this.frame;
-    const shown = Float64Array.from(this.intactGroups);
-    const carries = Array.from({ length: groups }, (_, g) => 1 << g);
-    let at = 0;
-    for (const { slots, witnesses } of this.sessions) {
-      const state = this.stateIn(slots, [suspect]);
-      if (state) carriedBy(state).forEach((bits, g) => (carries[g] = (carries[g] as number) | bits));
-      for (const witness of witnesses) {
-        if (state)
-          witness.groups?.forEach(
-            (likelihood, g) => (shown[at * groups + g] = logLikelihood(likelihood, state)),
-          );
-        at++;
-      }
-    }
-    return { groups: shown, carries };
-  }
-
-  /** How links of this kind read, wrong as this one may be, is how a stray reading reads. */
-  private learnStrays(): void {
-    this.witnesses.forEach((witness, i) => {
-      learnClean(witness, this.intact[i] as number);
-      const session = 1 << (this.sessionOf[i] as number);
-      let logWrong = witness.logUnknown + RARE;
-      for (const { ofLink, logShare, sessions } of this.suspects)
-        if (sessions & session) logWrong = addLogs(logWrong, logShare + (ofLink[i] as number));
-      learnStrays(witness, this.intact[i] as number, logWrong);
-    });
-    this.best = this.sumOf(this.bestOf);
-    this.intactLog = this.sumOf(this.intact);
-  }
-
-  private sumOf(ofLink: readonly number[]): number {
-    return this.witnesses.reduce((sum, witness, i) => sum + mixed(witness, ofLink[i] as number), 0);
-  }
-
   private keep(suspects: readonly Suspect[], logPrior: number, logLikelihood: number): void {
     const logWeight = logPrior + logLikelihood;
     if (logWeight > this.heaviest) this.heaviest = logWeight;
-    if (logWeight < this.heaviest + NEGLIGIBLE) this.skipped += Math.exp(logWeight - this.best);
+    if (logWeight < this.heaviest + NEGLIGIBLE) this.skipped += Math.exp(logWeight - this.weighing.best);
     else this.found.push({ suspects, logWeight, logLikelihood });
   }
 
@@ -284,14 +103,18 @@ export class Search {
     const byWeight = bestBy(gaining, BEAM.byWeight, (one) => one.logShare + one.logLikelihood);
     const byFit = bestBy(gaining, BEAM.byFit, (one) => one.logLikelihood);
     const wide = this.suspects.filter((one) => one.wide);
-    const alone = this.suspects.reduce((most, one) => Math.max(most, one.logLikelihood), this.intactLog);
+    const alone = this.suspects.reduce(
+      (most, one) => Math.max(most, one.logLikelihood),
+      this.weighing.intactLog,
+    );
     const common = this.isExplained(alone) ? [] : bestBy(this.suspects, BEAM.byShare, (one) => one.logShare);
     return [...new Set([...byWeight, ...byFit, ...wide, ...common])];
   }
 
   private isExplained(logLikelihood: number): boolean {
-    const figures = this.witnesses.reduce((sum, { likelihood }) => sum + (likelihood.figures ?? 0), 0);
-    return logLikelihood - this.best > UNEXPLAINED - USUAL_MISS * figures;
+    const { witnesses, best } = this.weighing;
+    const figures = witnesses.reduce((sum, { likelihood }) => sum + (likelihood.figures ?? 0), 0);
+    return logLikelihood - best > UNEXPLAINED - USUAL_MISS * figures;
   }
 
   private sorted: readonly Suspect[] | null = null;
@@ -302,11 +125,12 @@ export class Search {
   }
 
   private tryPairs(): void {
-    const { log, best } = this;
+    const { log } = this;
+    const { best, slow } = this.weighing;
     const byShare = this.byShare();
     const floor = this.heaviest + NEGLIGIBLE;
     const count = this.suspects.length;
-    const effort = this.slow ? SLOW_EFFORT : 1;
+    const effort = slow ? SLOW_EFFORT : 1;
     const apart = new Shortlist(BUDGET.pairs.apart, floor);
     const mingled = new Shortlist(BUDGET.pairs.mingled * effort, floor);
     const wide = new Shortlist(BUDGET.pairs.wide * effort, floor);
@@ -324,10 +148,10 @@ export class Search {
         const worth = Math.max(this.aloneWeight(a), this.aloneWeight(b)) + ADDS;
         if (logPrior + best < worth) continue;
         const key = a.index < b.index ? a.index * count + b.index : b.index * count + a.index;
-        const ifApart = logPrior + this.ifApart(a, b);
+        const ifApart = logPrior + this.bounds.ifApart(a, b);
         if (ifApart > worth) apart.offer(key, ifApart);
         if (!together) continue;
-        const atMost = logPrior + this.atMost(a, b);
+        const atMost = logPrior + this.bounds.atMost(a, b);
         if (atMost > worth) (a.wide || b.wide ? wide : mingled).offer(key, atMost);
       }
     }
@@ -340,7 +164,7 @@ export class Search {
     this.workThrough([completed, apart, mingled, wide], (key) => {
       const pair = [Math.floor(key / count), key % count].map((i) => this.suspects[i] as Suspect);
       const logPrior = pair.reduce((sum, one) => sum + one.logShare, log.two);
-      const fit = this.evaluate(pair, this.heaviest + NEGLIGIBLE - logPrior);
+      const fit = this.weighing.evaluate(pair, this.heaviest + NEGLIGIBLE - logPrior);
       this.keep(pair, logPrior, fit);
       this.evaluated.push({ suspects: pair, logWeight: logPrior + fit, logLikelihood: fit });
     });
@@ -348,8 +172,9 @@ export class Search {
 
   /** What would complete some things to what the maps of a session show. */
   private completing(some: readonly Suspect[]): Suspect[] {
-    return this.sessions
-      .flatMap((session) => this.completions.of(this.stateIn(session.slots, some) ?? this.base, session))
+    const { sessions, base } = this.weighing;
+    return sessions
+      .flatMap((session) => this.completions.of(this.weighing.stateIn(session.slots, some) ?? base, session))
       .filter((one) => !some.includes(one));
   }
 
@@ -374,73 +199,9 @@ export class Search {
     }
   }
 
-  /** The likelihood if each of two things shows what it shows alone. */
-  private ifApart(a: Suspect, b: Suspect): number {
-    let sum = 0;
-    for (let i = 0; i < this.witnesses.length; i++) {
-      const added = (a.ofLink[i] as number) + (b.ofLink[i] as number) - (this.intact[i] as number);
-      sum += mostMixed(this.witnesses[i] as Witness, Math.min(added, this.bestOf[i] as number));
-    }
-    return sum;
-  }
-
-  /**
-   * The most it can be: what one thing does may carry what the other does over to any group that either
-   * reaches, and there anything may show; where a session knows but one of them, it shows as it does alone.
-   */
-  private atMost(a: Suspect, b: Suspect): number {
-    let sum = 0;
-    for (let session = 0; session < this.sessions.length; session++) {
-      const bit = 1 << session;
-      if (!(a.sessions & bit)) sum += b.inSession[session] as number;
-      else if (!(b.sessions & bit)) sum += a.inSession[session] as number;
-      else sum += Math.min(this.beside(session, a, b), this.beside(session, b, a));
-    }
-    return sum;
-  }
-
-  /**
-   * The most likely a session's readings can be if a thing happened beside another. Of one that changes a whole order
-   * the rows stay as it alone has them, but where they hang on what the other changes.
-   */
-  private beside(session: number, wide: Suspect, other: Suspect): number {
-    if (!wide.wide) return this.anythingIn(session, wide.reach | other.reach);
-    const { groups, carries } = wide.wide;
-    let touched = other.reach;
-    for (let g = 0; g < carries.length; g++) if (other.reach & (1 << g)) touched |= carries[g] as number;
-    return this.most(session, touched, groups);
-  }
-
-  /** The most likely a session's readings can be if in these groups of contacts anything may show. */
-  private anythingIn(session: number, reach: number): number {
-    const known = this.anything[session] as Map<number, number>;
-    const before = known.get(reach);
-    if (before !== undefined) return before;
-    const sum = this.most(session, reach, this.intactGroups);
-    known.set(reach, sum);
-    return sum;
-  }
-
-  /** The most likely a session's readings can be if in some groups anything may show, and the others show this. */
-  private most(session: number, anything: number, others: Float64Array): number {
-    const { groups } = this.frame;
-    let sum = 0;
-    this.witnesses.forEach((witness, i) => {
-      if (this.sessionOf[i] !== session) return;
-      let most = this.bestOf[i] as number;
-      if (witness.groups) {
-        let rows = 0;
-        for (let g = 0; g < groups; g++)
-          rows += (anything & (1 << g) ? this.bestGroups : others)[i * groups + g] as number;
-        most = Math.min(most, rows + slackOf(witness));
-      }
-      sum += mostMixed(witness, most);
-    });
-    return sum;
-  }
-
   private tryThirds(): void {
-    const { log, best } = this;
+    const { log } = this;
+    const { best, slow } = this.weighing;
     // A pair of which one does all the explaining is no better place to begin than that one.
     const both = ({ suspects, logLikelihood }: Combination): boolean =>
       suspects.every((one) => logLikelihood > one.logLikelihood + GAIN);
@@ -456,7 +217,7 @@ export class Search {
     const count = this.suspects.length;
     const floor = this.heaviest + NEGLIGIBLE;
     const apart = new Shortlist(BUDGET.thirds.apart, floor);
-    const mingled = new Shortlist(BUDGET.thirds.mingled * (this.slow ? SLOW_EFFORT : 1), floor);
+    const mingled = new Shortlist(BUDGET.thirds.mingled * (slow ? SLOW_EFFORT : 1), floor);
     for (const pair of [...byWeight, ...byFit]) {
       const [a, b] = pair.suspects as [Suspect, Suspect];
       const ofPair = log.three + a.logShare + b.logShare;
@@ -469,13 +230,13 @@ export class Search {
         const [i, j, k] = [a.index, b.index, third.index].sort((x, y) => x - y) as [number, number, number];
         const key = (i * count + j) * count + k;
         // Of what the third alone makes likelier, as much as the pair leaves to be explained.
-        const gain = third.logLikelihood - this.intactLog;
+        const gain = third.logLikelihood - this.weighing.intactLog;
         const worth = pair.logWeight + ADDS;
         if (logPrior + best < worth) continue;
         const ifApart = logPrior + Math.min(best, pair.logLikelihood + gain);
         if (ifApart > worth) apart.offer(key, ifApart);
         if (!together) continue;
-        const atMost = logPrior + this.atMostOfThree(a, b, third);
+        const atMost = logPrior + this.bounds.atMostOfThree(a, b, third);
         if (atMost > worth) mingled.offer(key, atMost);
       }
     }
@@ -495,7 +256,7 @@ export class Search {
         (index) => this.suspects[index] as Suspect,
       );
       const logPrior = trio.reduce((sum, one) => sum + one.logShare, log.three);
-      this.keep(trio, logPrior, this.evaluate(trio, this.heaviest + NEGLIGIBLE - logPrior));
+      this.keep(trio, logPrior, this.weighing.evaluate(trio, this.heaviest + NEGLIGIBLE - logPrior));
     });
   }
 
@@ -532,35 +293,13 @@ export class Search {
             (sum, s) => sum + s.logShare,
             some.length > 2 ? this.log.three : this.log.two,
           );
-          if (logPrior + this.best < logWeight + NEGLIGIBLE) continue;
+          if (logPrior + this.weighing.best < logWeight + NEGLIGIBLE) continue;
           known.add(keyOf(some));
-          this.keep(some, logPrior, this.evaluate(some, this.heaviest + NEGLIGIBLE - logPrior));
+          this.keep(some, logPrior, this.weighing.evaluate(some, this.heaviest + NEGLIGIBLE - logPrior));
         }
       }
   }
-
-  /** The most likely the evidence can be if a third thing happened beside two. */
-  private atMostOfThree(a: Suspect, b: Suspect, third: Suspect): number {
-    let sum = 0;
-    for (let session = 0; session < this.sessions.length; session++)
-      sum += this.anythingIn(session, a.reach | b.reach | third.reach);
-    return sum;
-  }
 }
 
-/** Logarithm by which rows that hang together over groups, by a common length, may fit better together. */
-const slackOf = ({ reading }: Witness): number => (reading.instrument === 'pair-reflectometer' ? 3 : 0);
 /** An order that was read off the readings explains any of them, so it never shows that nothing better would. */
 const isAnyOrder = ({ fault }: Suspect['parts'][number]): boolean => fault.slip === 'wild-order';
-/** Share of wrong links that are so in a way that no single thing explains, as a logarithm. */
-const RARE = Math.log(0.02);
-/** A reading this much likelier (logarithm) counts as explained better. */
-const GAIN = 0.3;
-
-/** No less than `mixed`, and quicker. */
-function mostMixed({ logKept, logStray }: Witness, ofLink: number): number {
-  const kept = logKept + ofLink;
-  const apart = kept - logStray;
-  if (apart > 4) return kept + 0.02;
-  return apart < -4 ? logStray + 0.02 : Math.max(kept, logStray) + Math.LN2;
-}
