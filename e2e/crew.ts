@@ -124,3 +124,60 @@ export async function record(page: Page): Promise<{
   const id = /links\/([^/]+)/.exec(page.url())?.[1] ?? '';
   return (await page.request.get(`/api/links/${id}`)).json();
 }
+
+/** A link as a story plans it; both ends alike where only one connector is said. */
+export interface StoryLink {
+  label: string;
+  cable: string;
+  near: string;
+  far?: string;
+  room?: string;
+  lengthM?: number;
+  route?: { name: string; lengthM: number }[];
+}
+
+/** Sends something as whoever is signed in on the page. */
+export async function send(page: Page, path: string, body: object): Promise<void> {
+  const { token } = (await (await page.request.get('/api/session')).json()) as { token: string };
+  const answer = await page.request.post(path, { data: body, headers: { 'x-near-spoke-token': token } });
+  if (!answer.ok()) throw new Error(`${path}: ${await answer.text()}`);
+}
+
+/** A job of a story's own, so that no other story meets what it does; answers the ids of its links by their labels. */
+export async function ownJob(
+  page: Page,
+  job: { site: string; title: string; hub: string },
+  links: readonly StoryLink[],
+): Promise<{ jobId: string; links: Record<string, string> }> {
+  const jobId = crypto.randomUUID();
+  await send(page, '/api/jobs', { id: jobId, ...job, scheme: 'T568B', units: 'metric' });
+  const planned = links.map(
+    ({ label, cable, near, far = near, room = 'hall', lengthM = 32, route = [] }, at) => ({
+      id: crypto.randomUUID(),
+      label,
+      panel: 'P1',
+      port: String(at + 1),
+      room,
+      outlet: `outlet ${at + 1}`,
+      cableTypeId: cable,
+      nearConnectorId: near,
+      farConnectorId: far,
+      lengthM,
+      route,
+    }),
+  );
+  await send(page, `/api/jobs/${jobId}/links`, { links: planned });
+  return { jobId, links: Object.fromEntries(planned.map(({ label, id }) => [label, id])) };
+}
+
+/** Both ends of a link made, as good ones. */
+export async function makeBothEnds(page: Page, linkId: string, connectorTypeId: string): Promise<void> {
+  for (const side of ['near', 'far'])
+    await send(page, `/api/links/${linkId}/terminations`, {
+      id: crypto.randomUUID(),
+      side,
+      connectorTypeId,
+      outcome: 'good',
+      connectorsSpoiled: 0,
+    });
+}

@@ -1,65 +1,33 @@
 import type { Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { enter, expect, press, test } from './crew';
+import { enter, expect, makeBothEnds, ownJob, press, send, test } from './crew';
 
 const CONTACTS = [...'12345678'];
 const straight = Object.fromEntries(CONTACTS.map((contact) => [contact, [contact]]));
 
 /** A job of its own with three links, two of them proved, recorded as a crew would; answers its address. */
 async function provedJob(page: Page): Promise<string> {
-  return page.evaluate(async (arrivals) => {
-    const session = (await (await fetch('/api/session')).json()) as { token: string };
-    const send = async (path: string, body: object): Promise<void> => {
-      const answer = await fetch(path, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', 'x-near-spoke-token': session.token },
-        body: JSON.stringify(body),
-      });
-      if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
-    };
-    const id = (): string => crypto.randomUUID();
-    const jobId = id();
-    await send('/api/jobs', {
-      id: jobId,
-      site: 'Salt store',
-      title: 'Office floor',
-      hub: 'SS-2',
-      scheme: 'T568B',
-      units: 'metric',
+  const planned = ['S-01', 'S-02', 'S-03'].map((label, at) => ({
+    label,
+    cable: 'cat6-u',
+    near: 'jack-punched',
+    room: 'Office',
+    lengthM: 24 + at,
+    route: [{ name: 'tray', lengthM: 20 }],
+  }));
+  const job = { site: 'Salt store', title: 'Office floor', hub: 'SS-2' };
+  const { jobId, links } = await ownJob(page, job, planned);
+  for (const [label, id] of Object.entries(links)) {
+    await makeBothEnds(page, id, 'jack-punched');
+    if (label === 'S-03') continue;
+    await send(page, `/api/links/${id}/tests`, {
+      id: crypto.randomUUID(),
+      instrumentName: 'pocket mapper',
+      reading: { instrument: 'coded-mapper', arrivals: straight, joins: [], splits: null },
+      unplugged: true,
     });
-    const links = ['S-01', 'S-02', 'S-03'].map((label, at) => ({
-      id: id(),
-      label,
-      panel: 'P1',
-      port: String(at + 1),
-      room: 'Office',
-      outlet: `desk ${at + 1}`,
-      cableTypeId: 'cat6-u',
-      nearConnectorId: 'jack-punched',
-      farConnectorId: 'jack-punched',
-      lengthM: 24 + at,
-      route: [{ name: 'tray', lengthM: 20 }],
-    }));
-    await send(`/api/jobs/${jobId}/links`, { links });
-    for (const link of links) {
-      for (const side of ['near', 'far'])
-        await send(`/api/links/${link.id}/terminations`, {
-          id: id(),
-          side,
-          connectorTypeId: 'jack-punched',
-          outcome: 'good',
-          connectorsSpoiled: 0,
-        });
-      if (link.label === 'S-03') continue;
-      await send(`/api/links/${link.id}/tests`, {
-        id: id(),
-        instrumentName: 'pocket mapper',
-        reading: { instrument: 'coded-mapper', arrivals, joins: [], splits: null },
-        unplugged: true,
-      });
-    }
-    return jobId;
-  }, straight);
+  }
+  return jobId;
 }
 
 const download = async (

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { enter, expect, press, row, test } from './crew';
+import { enter, expect, ownJob, press, row, test } from './crew';
 
 /** One end of each family of the trade that the demo's crew meets. */
 const ENDS = [
@@ -11,52 +11,16 @@ const ENDS = [
   { label: 'W-5', cable: 'rg6', near: 'coax-f', far: 'coax-f' },
 ] as const;
 
-/** A job of this test's own, so that nothing it does is seen elsewhere. */
-async function ownJob(
+/** A job of this test's own, opened. */
+async function openOwnJob(
   page: Page,
   title: string,
   ends: readonly (typeof ENDS)[number][] = ENDS,
 ): Promise<void> {
   await enter(page, 'Ines Varga');
-  const id = await page.evaluate(
-    async ({ title, ends }) => {
-      const { token } = (await (await fetch('/api/session')).json()) as { token: string };
-      const post = async (path: string, body: object): Promise<void> => {
-        const answer = await fetch(path, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json', 'x-near-spoke-token': token },
-          body: JSON.stringify(body),
-        });
-        if (!answer.ok) throw new Error(await answer.text());
-      };
-      const jobId = crypto.randomUUID();
-      await post('/api/jobs', {
-        id: jobId,
-        site: 'Bench',
-        title,
-        hub: 'B-1',
-        scheme: 'T568B',
-        units: 'metric',
-      });
-      const links = ends.map((end, i) => ({
-        id: crypto.randomUUID(),
-        label: end.label,
-        panel: 'P1',
-        port: String(i + 1),
-        room: 'hall',
-        outlet: `outlet ${i + 1}`,
-        cableTypeId: end.cable,
-        nearConnectorId: end.near,
-        farConnectorId: end.far,
-        lengthM: 20,
-        route: [],
-      }));
-      await post(`/api/jobs/${jobId}/links`, { links });
-      return jobId;
-    },
-    { title, ends },
-  );
-  await page.goto(`/jobs/${id}`);
+  const links = ends.map((end) => ({ ...end, lengthM: 20 }));
+  const { jobId } = await ownJob(page, { site: 'Bench', title, hub: 'B-1' }, links);
+  await page.goto(`/jobs/${jobId}`);
   await expect(page.locator('ns-link-table tbody tr').first()).toBeVisible();
 }
 
@@ -102,7 +66,7 @@ const FIRST: Record<string, [near: string, far: string]> = {
 
 for (const end of ENDS)
   test(`both ends of ${end.label} are walked from the link to its record, rings first`, async ({ page }) => {
-    await ownJob(page, `Family of ${end.label}`, [end]);
+    await openOwnJob(page, `Family of ${end.label}`, [end]);
     await open(page, end.label);
     const near = await walk(page, 'near');
     await press(page, 'PageDown');
@@ -119,7 +83,7 @@ for (const end of ENDS)
   });
 
 test('a wrong die is caught before it is pressed', async ({ page }) => {
-  await ownJob(page, 'Wrong die', [ENDS[3]]);
+  await openOwnJob(page, 'Wrong die', [ENDS[3]]);
   await open(page, 'W-4');
   await page.getByRole('button', { name: /Crimp with the \.429 die/ }).click();
   await page.getByLabel(/Die in your hand/).selectOption('.360');
@@ -136,7 +100,7 @@ test('a wrong die is caught before it is pressed', async ({ page }) => {
 test('a forgotten boot: what can still be done, what it costs, and the way chosen stays on the record', async ({
   page,
 }) => {
-  await ownJob(page, 'Forgotten boot', [ENDS[1]]);
+  await openOwnJob(page, 'Forgotten boot', [ENDS[1]]);
   await open(page, 'W-2');
   await page.getByRole('button', { name: 'Far end', exact: true }).click();
   await page.getByRole('button', { name: /Look, tug, close up/ }).click();
@@ -170,7 +134,7 @@ test('a forgotten boot: what can still be done, what it costs, and the way chose
 });
 
 test('a mirrored insertion and a slipped pair are caught before the crimp', async ({ page }) => {
-  await ownJob(page, 'Slipped pair', [ENDS[1]]);
+  await openOwnJob(page, 'Slipped pair', [ENDS[1]]);
   await open(page, 'W-2');
   await page.getByRole('button', { name: 'Far end', exact: true }).click();
   await page.getByRole('button', { name: /Push home, read the colours/ }).click();
@@ -196,7 +160,7 @@ test('a mirrored insertion and a slipped pair are caught before the crimp', asyn
 test('the figures of the sheet in the bag are kept for next time; a card of before still shows its own', async ({
   page,
 }) => {
-  await ownJob(page, 'Sheet in the bag', [
+  await openOwnJob(page, 'Sheet in the bag', [
     { ...ENDS[1], far: 'plug-closed', near: 'wall-block-row' } as never,
   ]);
   await open(page, 'W-2');
@@ -263,7 +227,7 @@ test('a connector of one’s own is drawn while it is typed, refused while it ma
 
 test('a round of like ends is recorded by one key each', async ({ page }) => {
   const like = ['R-1', 'R-2', 'R-3', 'R-4'].map((label) => ({ ...ENDS[1], label }) as never);
-  await ownJob(page, 'Round of four', like);
+  await openOwnJob(page, 'Round of four', like);
   await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Terminate' }).click();
   await page.getByRole('link', { name: 'Make like ends in one round' }).click();
   await page.getByRole('button', { name: /4 × 8-contact jack, tool-less/ }).click();

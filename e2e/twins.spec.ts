@@ -1,5 +1,18 @@
 import type { Page } from '@playwright/test';
-import { enter, expect, next, openLink, press, readMeter, record, test, verdict, walkCard } from './crew';
+import {
+  enter,
+  expect,
+  makeBothEnds,
+  next,
+  openLink,
+  ownJob,
+  press,
+  readMeter,
+  record,
+  test,
+  verdict,
+  walkCard,
+} from './crew';
 
 /**
  * The failure stories of the demo once more on a telephone line and on coax: wires exchanged, another order at one
@@ -8,51 +21,19 @@ import { enter, expect, next, openLink, press, readMeter, record, test, verdict,
  * connector stands in for the first.
  */
 const LINKS = [
-  ...['T-1', 'T-2', 'T-3', 'T-4', 'T-6'].map((label) => ({ label, cable: 'cat5e-u', end: 'phone-socket' })),
-  ...['K-1', 'K-4', 'K-5'].map((label) => ({ label, cable: 'rg6', end: 'coax-f' })),
+  ...['T-1', 'T-2', 'T-3', 'T-4', 'T-6'].map((label) => ({ label, cable: 'cat5e-u', near: 'phone-socket' })),
+  ...['K-1', 'K-4', 'K-5'].map((label) => ({ label, cable: 'rg6', near: 'coax-f' })),
 ];
 
 /** A job of its own, both ends of every link made. */
 async function twins(page: Page): Promise<void> {
   await enter(page, 'Ines Varga');
-  const jobId = await page.evaluate(async (links) => {
-    const { token } = (await (await fetch('/api/session')).json()) as { token: string };
-    const send = async (path: string, body: object): Promise<void> => {
-      const answer = await fetch(path, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', 'x-near-spoke-token': token },
-        body: JSON.stringify(body),
-      });
-      if (!answer.ok) throw new Error(await answer.text());
-    };
-    const jobId = crypto.randomUUID();
-    const job = { id: jobId, site: 'Net loft', title: 'Lines and aerials', hub: 'N-1' };
-    await send('/api/jobs', { ...job, scheme: 'T568B', units: 'metric' });
-    const planned = links.map(({ label, cable, end }, at) => ({
-      id: crypto.randomUUID(),
-      label,
-      panel: 'N1',
-      port: String(at + 1),
-      room: 'loft',
-      outlet: `outlet ${at + 1}`,
-      cableTypeId: cable,
-      nearConnectorId: end,
-      farConnectorId: end,
-      lengthM: 32,
-      route: [],
-    }));
-    await send(`/api/jobs/${jobId}/links`, { links: planned });
-    for (const { id, nearConnectorId } of planned)
-      for (const side of ['near', 'far'])
-        await send(`/api/links/${id}/terminations`, {
-          id: crypto.randomUUID(),
-          side,
-          connectorTypeId: nearConnectorId,
-          outcome: 'good',
-          connectorsSpoiled: 0,
-        });
-    return jobId;
-  }, LINKS);
+  const { jobId, links } = await ownJob(
+    page,
+    { site: 'Net loft', title: 'Lines and aerials', hub: 'N-1' },
+    LINKS,
+  );
+  for (const { label, near } of LINKS) await makeBothEnds(page, links[label] as string, near);
   await page.goto(`/jobs/${jobId}`);
   await expect(page.locator('ns-link-table tbody tr').first()).toBeVisible();
 }

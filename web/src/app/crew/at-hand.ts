@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import type { InstrumentsAtHand, Problem } from '@near-spoke/contracts';
+import type { InstrumentsAtHand } from '@near-spoke/contracts';
 import { INSTRUMENTS, TO_OWN, type InstrumentClass } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
-import { firstValueFrom } from 'rxjs';
-import { Api, problemOf } from '../api/api';
+import { Api } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { sessionFeature } from '../session/session.state';
+import { Asking } from '../ui/asking';
 
 const PROVES = {
   map: 'proves the map',
@@ -86,8 +86,9 @@ export class AtHand {
   protected readonly proves = PROVES;
   protected readonly kept = signal<InstrumentsAtHand | null>(null);
   protected readonly chosen = signal<ReadonlySet<InstrumentClass>>(new Set());
-  protected readonly problem = signal<Problem | null>(null);
-  protected readonly busy = signal(false);
+  private readonly asking = new Asking();
+  protected readonly problem = this.asking.problem;
+  protected readonly busy = this.asking.busy;
   protected readonly told = signal('');
   protected readonly changed = computed(() => {
     const before = new Set(this.kept()?.owned ?? TO_OWN);
@@ -101,7 +102,7 @@ export class AtHand {
   );
 
   constructor() {
-    void this.attempt(() => firstValueFrom(this.api.call('readAtHand', {})));
+    this.asking.ask(this.api.call('readAtHand', {}), (kept) => this.show(kept));
   }
 
   protected toggle(one: InstrumentClass): void {
@@ -116,24 +117,14 @@ export class AtHand {
   protected keep(): void {
     const owned = TO_OWN.filter((one) => this.chosen().has(one));
     const body = { owned, version: this.kept()?.version ?? 0 };
-    void this.attempt(() => firstValueFrom(this.api.call('keepAtHand', { body }))).then((ok) => {
-      if (ok) this.told.set('Kept. Links that want a look were judged again.');
+    this.asking.ask(this.api.call('keepAtHand', { body }), (kept) => {
+      this.show(kept);
+      this.told.set('Kept. Links that want a look were judged again.');
     });
   }
 
-  private async attempt(ask: () => Promise<InstrumentsAtHand>): Promise<boolean> {
-    this.busy.set(true);
-    try {
-      const kept = await ask();
-      this.kept.set(kept);
-      this.chosen.set(new Set(kept.owned ?? TO_OWN));
-      this.problem.set(null);
-      return true;
-    } catch (error) {
-      this.problem.set(problemOf(error));
-      return false;
-    } finally {
-      this.busy.set(false);
-    }
+  private show(kept: InstrumentsAtHand): void {
+    this.kept.set(kept);
+    this.chosen.set(new Set(kept.owned ?? TO_OWN));
   }
 }
