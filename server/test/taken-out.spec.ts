@@ -158,6 +158,20 @@ describe('a plan that changes', () => {
       expect(await inPlan()).toEqual(['B', 'C', 'A']);
     });
 
+    it('are given to one of two who ask at once, and no link is changed twice in one sending', async () => {
+      const { jobId, a, b } = await three();
+      const answers = await Promise.all(
+        [a, b].map((id) => lead.patch(`/api/links/${id}`, { version: 1, port: '40' })),
+      );
+      expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+      const changes = [2, 2].map((version) => ({ id: a, version, lengthM: 20 }));
+      const now = (await lead.get(`/api/links/${a}`)).body.link.version as number;
+      const twice = await lead.patch(`/api/jobs/${jobId}/links`, {
+        changes: changes.map((change) => ({ ...change, version: now })),
+      });
+      expect([twice.status, twice.body.errors[0].message]).toEqual([422, 'A is changed twice in this.']);
+    });
+
     it('that two links had from before do not stop other changes', async () => {
       const { jobId, a, b } = await three();
       await app.query(

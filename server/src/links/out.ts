@@ -17,7 +17,7 @@ async function lockWanted(
   wanted: LinksBack['links'],
   isWanted: (row: typeof link.$inferSelect) => boolean,
 ): Promise<(typeof link.$inferSelect)[]> {
-  const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId)).for('update');
+  const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId)).for('no key update');
   if (!jobRow) throw notFound('job');
   if (jobRow.closedAt) throw jobClosed();
   const ids = wanted.map(({ id }) => id);

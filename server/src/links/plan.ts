@@ -254,7 +254,8 @@ export interface PlanChange {
  * Changes plans of links of one job, all or none, refusing a write that began from an older version. Labels and ports
  * may change hands among them.
  *
- * @throws Refusal 404 for a link that the job does not have, 409 for an older version, a label or a port that is taken
+ * @throws Refusal 404 for a link that the job does not have, 409 for an older version, a label or a port that is taken,
+ *   422 for a link that is changed twice
  */
 export async function changePlans(
   tx: Sql,
@@ -262,7 +263,8 @@ export async function changePlans(
   changes: readonly PlanChange[],
   by: string,
 ): Promise<void> {
-  const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId));
+  // One plan at a time, since no index says that a port is one link's; who records meanwhile does not wait for it.
+  const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId)).for('no key update');
   if (!jobRow) throw notFound('job');
   if (jobRow.closedAt) throw jobClosed();
   const rows = await tx
@@ -280,9 +282,12 @@ export async function changePlans(
   const turns = new Map(rows.map((row) => [row.id, row.turns]));
   const before = new Map((await readLinks(tx, { jobId })).map((planned) => [planned.id, planned]));
   const types = await TypeNames.read(tx);
+  const once = new Set<string>();
   for (const { linkId, change, path = '' } of changes) {
     const current = before.get(linkId);
     if (!current) throw badField(`${path}id`, 'This job has no such link.', 404);
+    if (once.has(linkId)) throw badField(`${path}id`, `${current.label} is changed twice in this.`);
+    once.add(linkId);
     if (current.version !== change.version) throw changedSince(current, current.updatedBy, current.updatedAt);
     types.check(path, change);
   }
