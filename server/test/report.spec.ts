@@ -73,7 +73,7 @@ describe('what leaves the crew', () => {
     expect(row).toEqual(
       jasmine.objectContaining({
         label: 'L-01',
-        from: 'CR-9 P1 port 01',
+        from: 'CR-9 P1 port L-01',
         to: 'Hall, desk 1',
         cable: 'Cat 6 unscreened',
         length: '31.4 m',
