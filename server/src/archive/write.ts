@@ -12,7 +12,7 @@ import { csvHead, csvRow } from '../handover/csv.js';
 import { readKit } from '../kit/store.js';
 import { readNotePhotos, type PhotoBytes } from '../links/notes.js';
 import { readDetails } from '../links/record.js';
-import { readLinks } from '../links/store.js';
+import { planOf, readLinks } from '../links/store.js';
 
 /** Links whose records are read at a time. */
 const AT_A_TIME = 100;
@@ -181,30 +181,6 @@ async function* kitText(tx: Sql, jobId: string): AsyncGenerator<string> {
     2,
   );
 }
-
-const planOf = ({
-  id,
-  label,
-  near,
-  far,
-  cableTypeId,
-  lengthM,
-  route,
-  carries,
-}: Link): ArchiveLink['plan'] => ({
-  id,
-  label,
-  panel: near.panel,
-  port: near.port,
-  room: far.room,
-  outlet: far.outlet,
-  cableTypeId,
-  nearConnectorId: near.connectorId,
-  farConnectorId: far.connectorId,
-  lengthM,
-  route,
-  carries,
-});
 
 /** One link a line; their rows for the table beside it are gathered on the way. */
 async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<string> {

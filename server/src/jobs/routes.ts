@@ -1,4 +1,4 @@
-import type { Activity, Job, Link, NewLink } from '@near-spoke/contracts';
+import type { Activity, Job } from '@near-spoke/contracts';
 import { desc, eq } from 'drizzle-orm';
 import { randomUUID } from 'node:crypto';
 import { logActivity } from '../activity.js';
@@ -8,7 +8,7 @@ import { changesInWords } from '../changes.js';
 import { keepOnce } from '../db/once.js';
 import { activity, crewMember, job, link } from '../db/schema.js';
 import { judgeAgain, judgeLater, ofJob } from '../links/standing.js';
-import { readLinks } from '../links/store.js';
+import { planOf, readLinks } from '../links/store.js';
 import { bringLinksBack, takeLinksOut } from '../links/out.js';
 import { changePlans, insertLinks, putLinks } from '../links/plan.js';
 import { changedSince, jobClosed, notFound } from '../problems.js';
@@ -29,22 +29,6 @@ type Ids =
   | 'takeLinksOut'
   | 'bringLinksBack'
   | 'jobActivity';
-
-/** The plan of a link for another job. */
-const plannedAnew = ({ label, near, far, cableTypeId, lengthM, route, carries }: Link): NewLink => ({
-  id: randomUUID(),
-  label,
-  panel: near.panel,
-  port: near.port,
-  room: far.room,
-  outlet: far.outlet,
-  cableTypeId,
-  nearConnectorId: near.connectorId,
-  farConnectorId: far.connectorId,
-  lengthM,
-  route,
-  carries,
-});
 
 /** Which stretches were said something else of. */
 function stretchesChanged(before: Job, { stretches }: Partial<Job>): string {
@@ -143,7 +127,10 @@ export function jobHandlers(context: Context): Pick<Handlers, Ids> {
         const { scheme, units, stretches } = await readJob(tx, params.jobId);
         const copy = { ...body, scheme, units, stretches };
         if (await keepOnce(tx, job, { ...copy, updatedBy: crew.id }, body)) {
-          const links = (await readLinks(tx, { jobId: params.jobId })).map(plannedAnew);
+          const links = (await readLinks(tx, { jobId: params.jobId })).map((one) => ({
+            ...planOf(one),
+            id: randomUUID(),
+          }));
           await putLinks(tx, body.id, links, crew.id, { asItWas: true });
           await logActivity(tx, {
             by: crew.id,

@@ -3,6 +3,7 @@ import type {
   Handover,
   Link,
   LinkNote,
+  NewLink,
   Reopening,
   Termination,
   TestRecord,
@@ -104,6 +105,22 @@ export async function readLink(db: Sql, linkId: string): Promise<Link> {
   if (!found) throw notFound('link');
   return found;
 }
+
+/** A link's plan, as it is sent and as an archive keeps it. */
+export const planOf = ({ id, label, near, far, cableTypeId, lengthM, route, carries }: Link): NewLink => ({
+  id,
+  label,
+  panel: near.panel,
+  port: near.port,
+  room: far.room,
+  outlet: far.outlet,
+  cableTypeId,
+  nearConnectorId: near.connectorId,
+  farConnectorId: far.connectorId,
+  lengthM,
+  route,
+  carries,
+});
 
 /** Everything ever recorded of a link, each list oldest first. */
 export interface LinkRecord {
