@@ -83,6 +83,21 @@ describe('a plan as a table', () => {
     expect(room.cells(0)[3]).toBe('Attic');
   });
 
+  it('lets a cell be typed to its end while the plan is read again', async () => {
+    const room = await show();
+    for (let n = 0; n < 3; n++) await room.key(right.key);
+    await room.key('B');
+    const field = room.page.querySelector<HTMLInputElement>('.cell input') as HTMLInputElement;
+    field.value = 'Bal';
+    room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links: some({ lengthM: 44 }) }));
+    await room.until(() => room.cells(0)[8] === '44');
+    expect(room.page.querySelector('.cell input')).toBe(field);
+    expect(document.activeElement).toBe(field);
+    field.value = 'Balcony';
+    await room.key('Enter');
+    expect([0, 1].map((row) => room.cells(row)[3])).toEqual(['Balcony', 'Hall']);
+  });
+
   it('keeps what is changed and what is new, once it is asked to', async () => {
     const room = await show({
       changeLinks: () => [some({ version: 9 })[0] as Link].map((link) => ({ ...link, label: 'Q-1' })),

@@ -92,6 +92,9 @@ export class CellGrid {
     [...this.rows(), this.locked() ? null : []].filter((row) => row !== null),
   );
 
+  /** Rows keep their place in the page whatever comes into them: a field that is typed in would be lost with its row. */
+  protected readonly byPlace = (row: number): number => row;
+
   protected isChosen(row: number, column: number): boolean {
     const { top, bottom, left, right } = this.chosen();
     return row >= top && row <= bottom && column >= left && column <= right;
