@@ -87,6 +87,73 @@ describe('what no one thing explains', () => {
   });
 });
 
+describe('a third thing', () => {
+  it('is found though all of the reading might as well be of another link', () => {
+    const map: MapReading = {
+      instrument: 'coded-mapper',
+      arrivals: { 1: ['1'], 2: ['7'], 3: [], 4: ['4', '5'], 5: ['4', '5'], 6: ['6'], 7: ['2'], 8: ['8'] },
+      joins: [['4', '5']],
+      splits: null,
+    };
+    const seen = echoes({
+      '1-2': [
+        { kind: 'high', distanceM: 0 },
+        { kind: 'open', distanceM: 31.2 },
+      ],
+      '3-6': [{ kind: 'open', distanceM: 31.6 }],
+      '4-5': [{ kind: 'short', distanceM: 0 }],
+      '7-8': [
+        { kind: 'high', distanceM: 0 },
+        { kind: 'open', distanceM: 31.1 },
+      ],
+    });
+    const belief = believe(plain, [map, seen]);
+    // Two and seven lie crossed and four touches five, both here; that three arrives nowhere is neither.
+    const ofThree = belief.hypotheses.filter(({ faults }) => faults.some((f) => f.contacts.includes('3')));
+    expect(ofThree.reduce((sum, h) => sum + h.weight, 0)).toBeGreaterThan(0.95);
+    expect(belief.hypotheses[0]?.faults.length).toBe(3);
+  });
+});
+
+describe('an order that a map proposes', () => {
+  it('lays no conductor on two contacts of one end, be they seen to arrive as one', () => {
+    const coax = expectation({ cable: 'rg59', near: 'bnc-crimp', far: 'bnc-crimp', lengthM: 59 });
+    const lamps: MapReading = {
+      instrument: 'stepping-lamps',
+      arrivals: { C: ['C'], S: ['C'] },
+      joins: [],
+      splits: null,
+    };
+    const belief = believe(coax, [lamps]);
+    expect(belief.hypotheses.length).toBeGreaterThan(3);
+    for (const { link } of belief.hypotheses)
+      for (const end of [link.near, link.far]) {
+        const laid = Object.values(end).filter((one) => one !== null);
+        expect(new Set(laid).size).toBe(laid.length);
+      }
+  });
+});
+
+describe('what a tester takes for closed', () => {
+  it('differs by a factor of two from one to the next: 200 ohm may have read open', () => {
+    const map: MapReading = { ...straight(), instrument: 'coded-mapper', splits: null };
+    const touches: TouchReading = {
+      instrument: 'ohmmeter',
+      touches: ['4', '5', '7', '8'].map((contact) => ({
+        from: { end: 'near', contacts: [contact] },
+        to: { end: 'far', contacts: [contact] },
+        closed: true,
+        ohm: contact === '5' ? 200 : 2.7,
+      })),
+    };
+    const belief = believe(plain, [{ ...map, arrivals: { ...map.arrivals, 5: [] } }, touches]);
+    const poor = belief.hypotheses.filter(({ faults }) =>
+      faults.some((f) => f.kind === 'high-resistance' && f.contacts.includes('5')),
+    );
+    expect(poor.reduce((sum, h) => sum + h.weight, 0)).toBeGreaterThan(0.9);
+  });
+});
+
 describe('rows keyed across', () => {
   it('are a slip of the key where all else is right, and none where pairs were found split', () => {
     const across = { ...straight(), arrivals: { ...straight().arrivals, 1: ['2'], 2: ['1'] } };
@@ -188,6 +255,36 @@ describe('ohms of a whole cable', () => {
     expect(fit(alike)).toBeGreaterThan(-8);
     expect(fit(odd)).toBeLessThan(fit(alike) - 3);
     expect(shareOf(believe(plain, [ohms(odd)]), 'poor-joint')).toBeGreaterThan(0.5);
+  });
+
+  it('say where along the cable two wires touch', () => {
+    const long = expectation({ lengthM: 74 });
+    const perM = long.ohmPerM?.['BU'] as number;
+    const map: MapReading = {
+      instrument: 'coded-mapper',
+      arrivals: { ...straight().arrivals, 3: ['3', '4'], 4: ['3', '4'] },
+      joins: [['3', '4']],
+      splits: null,
+    };
+    const loop = (end: 'near' | 'far', metres: number): TouchReading => ({
+      instrument: 'ohmmeter',
+      touches: [
+        {
+          from: { end, contacts: ['3'] },
+          to: { end, contacts: ['4'] },
+          closed: true,
+          ohm: Number((2 * perM * metres).toFixed(2)),
+        },
+      ],
+    });
+    for (const reading of [loop('near', 31), loop('far', 43)]) {
+      const belief = believe(long, [map, reading]);
+      const there = belief.hypotheses.filter(({ faults }) =>
+        faults.some((f) => f.end === 'cable' && Math.abs((f.distanceM ?? NaN) - 31) < 2),
+      );
+      expect(shareAt(belief, 'cable')).toBeGreaterThan(0.9);
+      expect(there.reduce((sum, h) => sum + h.weight, 0)).toBeGreaterThan(0.15);
+    }
   });
 
   it('of one path far over its like is a fault, though another metal could have as much', () => {

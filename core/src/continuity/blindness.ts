@@ -33,6 +33,9 @@ const NOT_SEEN_AS_FAULT: readonly FaultKind[] = ['length', 'unexplained'];
 
 /** Lengths are told apart by this share: what an instrument is blind to does not hang on less. */
 const LENGTH_STEP = 0.1;
+/** What the length tells something about, by ohms or by echoes; the others answer alike on any length. */
+const LENGTH_TELLS: readonly InstrumentClass[] = ['beeper', 'ohmmeter', 'pair-reflectometer'];
+const USUAL_M = 30;
 /** So many kinds of link with an instrument each are remembered, and of so many kinds all cases. */
 const REMEMBERED = { unseen: 3000, cases: 6 };
 
@@ -45,6 +48,7 @@ interface Cases {
   expected: LinkExpectation;
   frame: Frame;
   intended: TrueLink;
+  asMeant: LinkState;
   kinds: readonly FaultKind[];
   states: readonly LinkState[];
 }
@@ -57,25 +61,31 @@ interface Cases {
  */
 export function blindTo(expected: LinkExpectation, held: readonly Held[]): readonly FaultKind[] {
   if (held.length === 0) return [];
-  const kind = `${kindOfLink(expected)}/${lengthStep(expected.lengthM)}`;
+  const name = kindOfLink(expected);
   const instruments = new Map(held.map((one) => [keyOf(one), one]));
-  const each = [...instruments].map(([key, one]) =>
-    remember(unseenBy, REMEMBERED.unseen, `${kind}|${key}`, () => {
-      const all = remember(casesOf, REMEMBERED.cases, kind, () => everyCase(ofKind(expected)));
-      const unseen = Uint8Array.from(all.states, (state) => (shows(all, state, one) ? 0 : 1));
+  const each = [...instruments].map(([key, one]) => {
+    const lengthM = LENGTH_TELLS.includes(one.instrument) ? rounded(expected.lengthM) : USUAL_M;
+    const kind = `${name}/${lengthM}`;
+    return remember(unseenBy, REMEMBERED.unseen, `${kind}|${key}`, () => {
+      const all = remember(casesOf, REMEMBERED.cases, kind, () => everyCase(ofKind(expected, lengthM)));
+      const meant = readOn(all, all.asMeant, one);
+      const unseen = Uint8Array.from(all.states, (state) =>
+        findIn(all.expected, readOn(all, state, one), meant).length > 0 ? 0 : 1,
+      );
       return { kinds: all.kinds, unseen };
-    }),
-  );
+    });
+  });
   const blind = new Set(each[0]?.kinds.filter((_, i) => each.every(({ unseen }) => unseen[i] === 1)));
   return KINDS.filter((one) => blind.has(one) && !NOT_SEEN_AS_FAULT.includes(one));
 }
 
-const lengthStep = (lengthM: number): number => Math.round(Math.log(lengthM) / LENGTH_STEP);
+const rounded = (lengthM: number): number =>
+  Math.exp(Math.round(Math.log(lengthM) / LENGTH_STEP) * LENGTH_STEP);
 
-/** A link of the same kind without a name, its length rounded. */
-const ofKind = ({ label: _, ...expected }: LinkExpectation): LinkExpectation => ({
+/** A link of the same kind without a name, of that length. */
+const ofKind = ({ label: _, ...expected }: LinkExpectation, lengthM: number): LinkExpectation => ({
   ...expected,
-  lengthM: Math.exp(lengthStep(expected.lengthM) * LENGTH_STEP),
+  lengthM,
 });
 
 function everyCase(expected: LinkExpectation): Cases {
@@ -86,6 +96,7 @@ function everyCase(expected: LinkExpectation): Cases {
     expected,
     frame,
     intended,
+    asMeant: toState(frame, intended),
     kinds: all.map(([first]) => (first as PhysicalFault).kind),
     states: all.map((faults) => {
       const state = toState(frame, intended);
@@ -105,11 +116,11 @@ function cases(expected: LinkExpectation, frame: Frame): (readonly PhysicalFault
   return [...[...near, ...far, ...along].map((fault) => [fault]), ...split];
 }
 
-function shows(
-  { expected, frame, intended }: Cases,
+function readOn(
+  { frame, intended }: Cases,
   state: LinkState,
   { instrument, end = 'near', plan }: Held,
-): boolean {
+): Reading {
   const observer = OBSERVERS[instrument] as unknown as Observer<Reading>;
   let link: TrueLink | null = null;
   const look = {
@@ -119,7 +130,7 @@ function shows(
       return (link ??= fromState(intended, state));
     },
   };
-  return findIn(expected, observer.read(look, { end, plan }, null)).length > 0;
+  return observer.read(look, { end, plan }, null);
 }
 
 /** What decides an instrument's answers beside the link: its class, its end, what it is led over. */

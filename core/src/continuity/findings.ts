@@ -17,8 +17,11 @@ export function distancesAgree(aM: number, bM: number): boolean {
   return Math.abs(aM - bM) <= 0.5 + 0.03 * Math.max(aM, bM);
 }
 
-/** Everything one reading shows that was not intended. */
-export function findIn(expected: LinkExpectation, reading: Reading): Finding[] {
+/**
+ * Everything one reading shows that was not intended.
+ * @param meant what the same instrument, asked the same, reads on the link as intended, where that is known already
+ */
+export function findIn(expected: LinkExpectation, reading: Reading, meant?: Reading): Finding[] {
   if (isMapReading(reading)) {
     const map = compareMap(intendedMap(expected), reading, nearFace(expected));
     return hangsElsewhere(expected, reading) ? [remoteElsewhere(reading.remote), ...map] : map;
@@ -52,11 +55,15 @@ export function findIn(expected: LinkExpectation, reading: Reading): Finding[] {
             },
           ];
     case 'tone-probe':
-      return findTones(expected, reading);
+      return findTones(reading, (meant as ToneReading | undefined) ?? asIntended(expected, reading));
     case 'dc-voltage':
-      return findVolts(expected, reading);
+      return findVolts(reading, (meant as VoltageReading | undefined) ?? asIntended(expected, reading));
     default:
-      return findTouches(expected, reading);
+      return findTouches(
+        expected,
+        reading,
+        (meant as TouchReading | undefined) ?? asIntended(expected, reading),
+      );
   }
 }
 
@@ -81,8 +88,7 @@ function asIntended<R extends Reading>(expected: LinkExpectation, reading: R): R
   return observe(intended, reading.instrument, { end, plan: reading, frame }) as R;
 }
 
-function findTouches(expected: LinkExpectation, reading: TouchReading): Finding[] {
-  const meant = asIntended(expected, reading);
+function findTouches(expected: LinkExpectation, reading: TouchReading, meant: TouchReading): Finding[] {
   const like = ohmsOfItsLike(reading, meant);
   return reading.touches.flatMap((touch, i): Finding[] => {
     const should = meant.touches[i];
@@ -136,8 +142,7 @@ function ohmsOfItsLike(reading: TouchReading, meant: TouchReading): (touch: numb
 const mostOhm = ({ family }: LinkExpectation, ohm: number): number =>
   family === 'coax' ? 3 + 6 * ohm : 1.5 + 1.8 * ohm;
 
-function findTones(expected: LinkExpectation, reading: ToneReading): Finding[] {
-  const meant = asIntended(expected, reading);
+function findTones(reading: ToneReading, meant: ToneReading): Finding[] {
   return reading.tones.flatMap(({ on, heard }, i): Finding[] => {
     const should = meant.tones[i]?.heard ?? [];
     const missing = should.filter((contact) => !heard.includes(contact));
@@ -149,8 +154,7 @@ function findTones(expected: LinkExpectation, reading: ToneReading): Finding[] {
   });
 }
 
-function findVolts(expected: LinkExpectation, reading: VoltageReading): Finding[] {
-  const meant = asIntended(expected, reading);
+function findVolts(reading: VoltageReading, meant: VoltageReading): Finding[] {
   return reading.across.flatMap(({ contacts, volts }, i): Finding[] => {
     const should = meant.across[i]?.volts ?? 0;
     const near = (a: number, b: number): boolean => Math.abs(a - b) <= 3 + 0.2 * Math.abs(b);

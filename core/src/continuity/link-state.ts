@@ -52,6 +52,8 @@ export class LinkState {
   lengthM: number;
   /** Joints that open and close, in all parts. */
   loose = 0;
+  /** Joints and conductors that conduct badly, in all parts. */
+  poor = 0;
   /** Share of readings at rest that find a loose joint open. */
   openShare = LOOSE_OPEN_SHARE;
 
@@ -72,6 +74,7 @@ export class LinkState {
     this.coreAtM.set(other.coreAtM);
     this.coreToM.set(other.coreToM);
     this.loose = other.loose;
+    this.poor = other.poor;
     this.openShare = other.openShare;
     this.lengthM = other.lengthM;
     this.poorOhm.clear();
@@ -104,6 +107,8 @@ export class LinkState {
     if (before === OPEN) return;
     if (before === LOOSE) this.loose--;
     if (condition === LOOSE) this.loose++;
+    if (before >= POOR[0]) this.poor--;
+    if (condition >= POOR[0]) this.poor++;
     this.cells[cell] = condition;
   }
 

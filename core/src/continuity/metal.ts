@@ -72,7 +72,7 @@ export class Metal {
   }
 
   private solveJoined(state: LinkState, openFrom: number, openLoose: number): void {
-    const { frame, parent, near, far, to } = this;
+    const { frame, parent, near, far } = this;
     const { at, contacts, conductors } = frame;
     const { cells } = state;
     const [n, f, w] = [contacts.near.length, contacts.far.length, conductors.length];
@@ -107,14 +107,8 @@ export class Metal {
     const equipment = cells[at.equipment] as number;
     if (equipment & 1) for (const { a, b } of frame.pairs.near) this.join(a, b);
     if (equipment & 2 && !absent) for (const { a, b } of frame.pairs.far) this.join(n + a, n + b);
-    for (let c = 0; c < n; c++) {
-      near[c] = this.find(c);
-      to[c] = -1;
-    }
-    for (let c = 0; c < f; c++) {
-      far[c] = this.find(n + c);
-      for (let d = 0; d < n; d++) if (near[d] === far[c]) to[d] = c;
-    }
+    for (let c = 0; c < n; c++) near[c] = this.find(c);
+    for (let c = 0; c < f; c++) far[c] = this.find(n + c);
   }
 
   /** The stretch of a conductor that passes a place: before its break or behind it. */

@@ -11,7 +11,7 @@ import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
-import { closeMap, isMapReading, type EchoReading, type Reading } from './readings.js';
+import { closeMap, isMapReading, type EchoReading, type Reading, type TouchReading } from './readings.js';
 import type { LinkEnd } from './true-link.js';
 
 /** A place that a reflectometer showed, from the near end, and how well it is known. */
@@ -25,6 +25,7 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
   const { lengthM } = frame;
   const seen: SeenPlace[] = [];
   for (const reading of readings) {
+    if (reading.instrument === 'ohmmeter') seen.push(...placesByOhms(frame, reading));
     if (reading.instrument !== 'pair-reflectometer') continue;
     for (const { kind, distanceM } of Object.values(reading.pairs).flat()) {
       const ownEnd = kind === 'open' && Math.abs(distanceM - lengthM) < 0.5 + 0.07 * lengthM;
@@ -60,6 +61,26 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
   return [...places, { atM: null, share: Math.max(0.05, 1 - known) }];
 }
 
+/** Copper and gauge, and the contact between two wires that ought not to touch, leave a place by ohms so much in doubt. */
+const BY_OHMS = { copper: 0.08, contactOhm: 0.25 };
+
+/** Where two wires would have to touch for the loop between two contacts of one end to have the ohms it has. */
+function placesByOhms(frame: Frame, { touches }: TouchReading): SeenPlace[] {
+  return touches.flatMap(({ from, to, joined, closed, ohm }) => {
+    if (!closed || ohm == null || joined?.length || from.end !== to.end) return [];
+    const [a, b] = [from, to].map(
+      ({ end, contacts }) => frame.intended[end][frame.contactIndex(end, contacts[0] as string)] ?? -1,
+    ) as [number, number];
+    const perM = (frame.ohmPerM[a] ?? 0) + (frame.ohmPerM[b] ?? 0);
+    if (from.contacts.length !== 1 || to.contacts.length !== 1 || !(perM > 0)) return [];
+    const distanceM = ohm / perM;
+    const uM = Math.hypot(BY_OHMS.copper * distanceM, BY_OHMS.contactOhm / perM);
+    // At either end it is a join of that end.
+    if (distanceM < uM || distanceM > frame.lengthM - uM) return [];
+    return [{ atM: from.end === 'near' ? distanceM : frame.lengthM - distanceM, uM }];
+  });
+}
+
 const sumOf = (figures: readonly number[]): number => figures.reduce((a, b) => a + b, 0);
 const apart = (cluster: readonly SeenPlace[], { atM }: SeenPlace): number =>
   Math.min(...cluster.map((one) => Math.abs(one.atM - atM)));
@@ -70,25 +91,21 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
   const intendedAt = (side: LinkEnd, contact: number): number => base.cells[at[side] + contact] as number;
   if (reading.instrument === 'eye') {
     if (reading.end !== end) return [];
-    return [
-      frame.contacts[end].map((contact, c) => {
-        const colour = reading.colours[contact];
-        return colour === undefined
-          ? intendedAt(end, c)
-          : colour === null
-            ? -1
-            : frame.conductorIndex(colour);
-      }),
-    ];
+    const seen = frame.contacts[end].map((contact, c) => {
+      const colour = reading.colours[contact];
+      return colour === undefined ? intendedAt(end, c) : colour === null ? -1 : frame.conductorIndex(colour);
+    });
+    return isOneEach(seen) ? [seen] : [];
   }
   if (!isMapReading(reading)) return [];
   const wiring = frame.contacts[end].map(() => -1);
-  for (const [near, reached] of Object.entries(closeMap(reading).arrivals) as [
-    ContactId,
-    readonly ContactId[],
-  ][]) {
+  const rows = Object.entries(closeMap(reading).arrivals) as [ContactId, readonly ContactId[]][];
+  const arrived = rows.flatMap(([, reached]) => reached);
+  for (const [near, reached] of rows) {
     const far = reached[0];
     if (reached.length !== 1 || far === undefined) continue;
+    // Where two arrive at one contact they are joined: that tells no order.
+    if (arrived.indexOf(far) !== arrived.lastIndexOf(far)) continue;
     const [n, f] = [frame.contactIndex('near', near), frame.contactIndex('far', far)];
     if (end === 'far') wiring[f] = intendedAt('near', n);
     else wiring[n] = intendedAt('far', f);
@@ -99,6 +116,12 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
     .filter((w) => w >= 0 && !wiring.includes(w));
   const completed = wiring.map((w, c) => (w < 0 && intendedAt(end, c) >= 0 ? (left.shift() ?? -1) : w));
   return [completed];
+}
+
+/** A conductor lies on one contact of an end. */
+function isOneEach(wiring: readonly number[]): boolean {
+  const laid = wiring.filter((w) => w >= 0);
+  return new Set(laid).size === laid.length;
 }
 
 /** Several wires out of place at one end, in an order no simple slip makes. */

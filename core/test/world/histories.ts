@@ -52,8 +52,14 @@ const PLACES: readonly Place[] = ['unplug', 'outlet', 'plan', 'near', 'far', 'ca
 /** Seeds of other links are far from those of the links in hand. */
 const OTHERS = 500_000_000;
 
+/** A reading as people keep it, and whether it is of the link that they meant. */
+interface Kept {
+  reading: Reading;
+  ofThis: boolean;
+}
+
 /** A reading as people take and keep it: now and then of another link, or with two rows keyed across. */
-function takenByPeople(drawn: Drawn, instrument: WorldInstrument, how: Taking, chance: Chance): Reading {
+function takenByPeople(drawn: Drawn, instrument: WorldInstrument, how: Taking, chance: Chance): Kept {
   let { link } = drawn;
   if (chance() < 0.004) {
     for (let seed = OTHERS + Math.floor(chance() * 1e6); ; seed++) {
@@ -64,17 +70,16 @@ function takenByPeople(drawn: Drawn, instrument: WorldInstrument, how: Taking, c
     }
   }
   const reading = take(link, instrument, how);
+  const ofThis = link === drawn.link;
   const keyed = chance() < 0.5;
   if ('arrivals' in reading && keyed && chance() < 0.004) {
     const rows = Object.keys(reading.arrivals);
     const i = Math.floor(chance() * (rows.length - 1));
     const [a, b] = [rows[i] as string, rows[i + 1] as string];
-    return {
-      ...reading,
-      arrivals: { ...reading.arrivals, [a]: reading.arrivals[b] ?? [], [b]: reading.arrivals[a] ?? [] },
-    };
+    const across = { [a]: reading.arrivals[b] ?? [], [b]: reading.arrivals[a] ?? [] };
+    return { reading: { ...reading, arrivals: { ...reading.arrivals, ...across } }, ofThis };
   }
-  return reading;
+  return { reading, ofThis };
 }
 
 /** Whether a reading is as the plan has it, by comparing it with that of the link made right everywhere. */
@@ -140,7 +145,9 @@ export function truthOf(link: WorldLink, readings: readonly Reading[]): Place[][
       ...('touches' in reading ? { touches: reading.touches } : {}),
     });
   // What opens and closes is known of once it was open while something was read.
-  const seenLoose = readings.some((r) => !alike(again(link, r, false), r, link.lengthM));
+  const seenLoose = readings.some(
+    (r) => !alike(again(link, r, false), r, link.lengthM) && alike(again(link, r, true), r, link.lengthM),
+  );
   const shown = (l: WorldLink): Reading[] =>
     [false, ...(seenLoose ? [true] : [])].flatMap((looseOpen) =>
       readings.map((reading) => again(l, reading, looseOpen)),
@@ -180,19 +187,15 @@ export function history(seed: number, practice?: Practice): Judged[] {
   const drawn = drawWorld(seed);
   const evidence: Evidence[] = [];
   const judged: Judged[] = [];
-  let holding: Reading[] = [];
+  let holding: Kept[] = [];
   let work: Place | null = null;
   const read = (instrument: WorldInstrument, end: End, plan?: Reading): void => {
     const touches = plan && 'touches' in plan ? plan.touches : undefined;
-    const reading = takenByPeople(
-      drawn,
-      instrument,
-      { end, chance, ...(touches ? { touches } : {}) },
-      chance,
-    );
-    evidence.push(reading);
-    holding.push(reading);
-    if (chance() < 0.02) evidence.push(reading);
+    const how = { end, chance, ...(touches ? { touches } : {}) };
+    const kept = takenByPeople(drawn, instrument, how, chance);
+    evidence.push(kept.reading);
+    holding.push(kept);
+    if (chance() < 0.02) evidence.push(kept.reading);
   };
   read(draw(FIRST, chance), 'near');
   for (let step = 0; step < 4; step++) {
@@ -204,8 +207,12 @@ export function history(seed: number, practice?: Practice): Judged[] {
       evidence: [...evidence],
       diagnosis,
       top: { places: top?.places ?? [], share: top?.share ?? 0 },
-      truth: truthOf(drawn.link, holding),
-      failing: holding.filter((r) => !asPlanned(drawn.link, r)).length,
+      // What was read of another link shows nobody what is wrong with this one.
+      truth: truthOf(
+        drawn.link,
+        holding.flatMap(({ reading, ofThis }) => (ofThis ? [reading] : [])),
+      ),
+      failing: holding.filter(({ reading }) => !asPlanned(drawn.link, reading)).length,
       drawn: { ...drawn, link: structuredClone(drawn.link), story: [...drawn.story] },
       ms,
     });
@@ -224,7 +231,9 @@ export function history(seed: number, practice?: Practice): Judged[] {
       if ((work === 'near' || work === 'far') && chance() < 0.08) mishap(drawn, chance, work, true);
       if (work === 'plan') break;
       evidence.push({ work });
-      holding = holding.filter((r) => r.instrument === 'eye' && work !== 'cable' && r.end !== work);
+      holding = holding.filter(
+        ({ reading: r }) => r.instrument === 'eye' && work !== 'cable' && r.end !== work,
+      );
       read(draw(FIRST, chance), 'near');
     } else read(draw(FIRST, chance), 'near');
   }

@@ -15,10 +15,15 @@ export class Bounds {
 
   /** The likelihood if each of two things shows what it shows alone. */
   ifApart(a: Suspect, b: Suspect): number {
+    return this.ifApartFrom(a.ofLink, b);
+  }
+
+  /** The same of a third beside two that were worked through together: what it alone makes likelier, it makes likelier here. */
+  ifApartFrom(pair: readonly number[], third: Suspect): number {
     const { witnesses, intact, bestOf } = this.weighing;
     let sum = 0;
     for (let i = 0; i < witnesses.length; i++) {
-      const added = (a.ofLink[i] as number) + (b.ofLink[i] as number) - (intact[i] as number);
+      const added = (pair[i] as number) + (third.ofLink[i] as number) - (intact[i] as number);
       sum += mostMixed(witnesses[i] as Witness, Math.min(added, bestOf[i] as number));
     }
     return sum;

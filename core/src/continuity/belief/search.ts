@@ -10,13 +10,13 @@ import { GAIN, Weighing, type Combination, type Session, type Suspect } from './
 /** Belief below this share of the heaviest is not worked through; it is counted as left out. */
 export const NEGLIGIBLE = Math.log(1e-5);
 /**
- * Of two things, and of three, so many are worked through: those likeliest if each shows what it shows
- * alone, and those that could at most be likeliest if they mingle.
+ * Of two things, and of three, so many are worked through: those likeliest if each shows what it shows alone, and
+ * those that could at most be likeliest if they mingle; of these first such as concern no contacts that read right.
  */
 const BUDGET = {
   completed: 200,
-  pairs: { apart: 600, mingled: 1500, wide: 3000 },
-  thirds: { apart: 400, mingled: 3000 },
+  pairs: { apart: 600, astray: 400, mingled: 1500, wide: 3000 },
+  thirds: { apart: 400, astray: 200, mingled: 3000 },
 };
 /** Where each costs many times as much, this share of them is. */
 const SLOW_EFFORT = 0.25;
@@ -132,6 +132,7 @@ export class Search {
     const count = this.suspects.length;
     const effort = slow ? SLOW_EFFORT : 1;
     const apart = new Shortlist(BUDGET.pairs.apart, floor);
+    const astray = new Shortlist(BUDGET.pairs.astray, floor);
     const mingled = new Shortlist(BUDGET.pairs.mingled * effort, floor);
     const wide = new Shortlist(BUDGET.pairs.wide * effort, floor);
     for (const a of this.beginnings()) {
@@ -152,7 +153,9 @@ export class Search {
         if (ifApart > worth) apart.offer(key, ifApart);
         if (!together) continue;
         const atMost = logPrior + this.bounds.atMost(a, b);
-        if (atMost > worth) (a.wide || b.wide ? wide : mingled).offer(key, atMost);
+        if (atMost <= worth) continue;
+        (a.wide || b.wide ? wide : mingled).offer(key, atMost);
+        if (this.isAstray(a.reach | b.reach)) astray.offer(key, atMost);
       }
     }
     const completed = new Shortlist(BUDGET.completed, -Infinity);
@@ -161,12 +164,13 @@ export class Search {
         const key = a.index < b.index ? a.index * count + b.index : b.index * count + a.index;
         completed.offer(key, log.two + a.logShare + b.logShare + best);
       }
-    this.workThrough([completed, apart, mingled, wide], (key) => {
+    this.workThrough([completed, apart, astray, mingled, wide], (key) => {
       const pair = [Math.floor(key / count), key % count].map((i) => this.suspects[i] as Suspect);
       const logPrior = pair.reduce((sum, one) => sum + one.logShare, log.two);
       const fit = this.weighing.evaluate(pair, this.heaviest + NEGLIGIBLE - logPrior);
       this.keep(pair, logPrior, fit);
-      this.evaluated.push({ suspects: pair, logWeight: logPrior + fit, logLikelihood: fit });
+      const ofLink = this.weighing.lastOfLink();
+      this.evaluated.push({ suspects: pair, logWeight: logPrior + fit, logLikelihood: fit, ofLink });
     });
   }
 
@@ -176,6 +180,10 @@ export class Search {
     return sessions
       .flatMap((session) => this.completions.of(this.weighing.stateIn(session.slots, some) ?? base, session))
       .filter((one) => !some.includes(one));
+  }
+
+  private isAstray(reach: number): boolean {
+    return (reach & ~this.weighing.astray) === 0;
   }
 
   private aloneWeight({ logShare, logLikelihood: fit }: Suspect): number {
@@ -202,10 +210,10 @@ export class Search {
   private tryThirds(): void {
     const { log } = this;
     const { best, slow } = this.weighing;
+    const floor = this.heaviest + NEGLIGIBLE;
     // A pair of which one does all the explaining is no better place to begin than that one.
-    const both = ({ suspects, logLikelihood }: Combination): boolean =>
-      suspects.every((one) => logLikelihood > one.logLikelihood + GAIN);
-    const pairs = this.found.filter((c) => c.suspects.length === 2 && both(c));
+    const both = (pair: Combination): boolean => pair.suspects.every((one) => isMore(pair, one));
+    const pairs = this.evaluated.filter((c) => c.logWeight >= floor && both(c));
     const top = this.found.reduce((a, b) => (b.logWeight > a.logWeight ? b : a));
     const byWeight = bestBy(pairs, BESIDE.byWeight, (pair) => pair.logWeight);
     const unexplained =
@@ -215,8 +223,8 @@ export class Search {
       : [];
     const byShare = this.byShare();
     const count = this.suspects.length;
-    const floor = this.heaviest + NEGLIGIBLE;
     const apart = new Shortlist(BUDGET.thirds.apart, floor);
+    const astray = new Shortlist(BUDGET.thirds.astray, floor);
     const mingled = new Shortlist(BUDGET.thirds.mingled * (slow ? SLOW_EFFORT : 1), floor);
     for (const pair of [...byWeight, ...byFit]) {
       const [a, b] = pair.suspects as [Suspect, Suspect];
@@ -229,15 +237,15 @@ export class Search {
         if (!together && !third.gains) continue;
         const [i, j, k] = [a.index, b.index, third.index].sort((x, y) => x - y) as [number, number, number];
         const key = (i * count + j) * count + k;
-        // Of what the third alone makes likelier, as much as the pair leaves to be explained.
-        const gain = third.logLikelihood - this.weighing.intactLog;
         const worth = pair.logWeight + ADDS;
         if (logPrior + best < worth) continue;
-        const ifApart = logPrior + Math.min(best, pair.logLikelihood + gain);
+        const ifApart = logPrior + this.bounds.ifApartFrom(pair.ofLink ?? [], third);
         if (ifApart > worth) apart.offer(key, ifApart);
         if (!together) continue;
         const atMost = logPrior + this.bounds.atMostOfThree(a, b, third);
-        if (atMost > worth) mingled.offer(key, atMost);
+        if (atMost <= worth) continue;
+        mingled.offer(key, atMost);
+        if (this.isAstray(a.reach | b.reach | third.reach)) astray.offer(key, atMost);
       }
     }
     const completed = new Shortlist(BUDGET.completed, -Infinity);
@@ -251,7 +259,7 @@ export class Search {
         if (i !== j && j !== k)
           completed.offer((i * count + j) * count + k, log.three + logWeight - log.two + third.logShare);
       }
-    this.workThrough([completed, apart, mingled], (key) => {
+    this.workThrough([completed, apart, astray, mingled], (key) => {
       const trio = [Math.floor(key / count / count), Math.floor(key / count) % count, key % count].map(
         (index) => this.suspects[index] as Suspect,
       );
@@ -303,3 +311,8 @@ export class Search {
 
 /** An order that was read off the readings explains any of them, so it never shows that nothing better would. */
 const isAnyOrder = ({ fault }: Suspect['parts'][number]): boolean => fault.slip === 'wild-order';
+
+/** Whether a pair tells more than one of it, be it hidden behind readings that might be of something else. */
+const isMore = ({ logLikelihood, ofLink = [] }: Combination, one: Suspect): boolean =>
+  logLikelihood > one.logLikelihood + GAIN ||
+  ofLink.reduce((sum, each, i) => sum + each - (one.ofLink[i] as number), 0) > GAIN;

@@ -41,12 +41,16 @@ export interface Combination {
   suspects: readonly Suspect[];
   logWeight: number;
   logLikelihood: number;
+  /** Witness -> logarithm of its likelihood, strays not counted; where it was worked out for its own sake. */
+  ofLink?: readonly number[];
 }
 
 /** Groups of contacts that a change of a whole order reaches at least. */
 const WIDE = 3;
 /** Share of wrong links that are so in a way that no single thing explains, as a logarithm. */
 const RARE = Math.log(0.02);
+/** Rows that fall so far short of their best (logarithm) are not those of a link with nothing wrong. */
+const ASTRAY = 3;
 /** A reading this much likelier (logarithm) counts as explained better. */
 export const GAIN = 0.3;
 const bitsIn = (bits: number): number => bits.toString(2).replaceAll('0', '').length;
@@ -65,7 +69,10 @@ export class Weighing {
   readonly intactGroups: Float64Array;
   readonly bestOf: readonly number[];
   readonly bestGroups: Float64Array;
+  /** Groups of contacts, a bit each, whose rows are not as on a link with nothing wrong. */
+  readonly astray: number;
   private readonly scratch: LinkState;
+  private readonly each: number[] = [];
 
   constructor(
     readonly frame: Frame,
@@ -87,6 +94,19 @@ export class Weighing {
         this.bestGroups[i * groups + g] = likelihood.best;
       }),
     );
+    this.astray = this.groupsAstray();
+  }
+
+  private groupsAstray(): number {
+    const { groups } = this.frame;
+    return this.witnesses.reduce((bits, witness, i) => {
+      const off = (best: number, intact: number): boolean => best - intact > ASTRAY;
+      if (!witness.groups) return off(this.bestOf[i] as number, this.intact[i] as number) ? -1 : bits;
+      return witness.groups.reduce((some, _, g) => {
+        const at = i * groups + g;
+        return off(this.bestGroups[at] as number, this.intactGroups[at] as number) ? some | (1 << g) : some;
+      }, bits);
+    }, 0);
   }
 
   /** Things as suspects: nothing worked out yet. */
@@ -141,11 +161,18 @@ export class Weighing {
     for (const { slots, witnesses } of this.sessions) {
       const state = this.stateIn(slots, suspects);
       for (const witness of witnesses) {
-        sum += mixed(witness, state ? ofLink(witness, state) : (this.intact[at] as number));
+        const one = state ? ofLink(witness, state) : (this.intact[at] as number);
+        this.each[at] = one;
+        sum += mixed(witness, one);
         at++;
       }
     }
     return sum;
+  }
+
+  /** Witness by witness what was worked out last, strays not counted. */
+  lastOfLink(): readonly number[] {
+    return [...this.each];
   }
 
   /** The link in some makes of its parts if these things happened; null where none of them concerns it. */

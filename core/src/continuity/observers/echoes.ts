@@ -106,7 +106,7 @@ function expectEchoes(
   const [a, b] = [wireAt(pair.a), wireAt(pair.b)];
   const twistAt = (c: number): number | undefined => frame.pairOf[cells[at[from] + c] as number];
   const bridged = state.shorts.find((s) => s.where === from);
-  if (bridged && touching(state.shorts, bridged, pair.a).includes(pair.b))
+  if (bridged && isPressed(state.shorts, bridged, pair.a, pair.b))
     return [{ kind: 'short', distanceM: 0, lengths: 0 }];
   if (a < 0 || b < 0) return [{ kind: 'open', distanceM: 0, lengths: 0 }];
   const stop = firstStop(frame, state, from, a, b, openLoose);
@@ -167,13 +167,15 @@ function firstStop(
     const v = cells[at[far] + c] as number;
     return far === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
   };
-  for (const short of state.shorts) {
+  const { shorts } = state;
+  for (let i = 0; i < shorts.length; i++) {
+    const short = shorts[i] as Short;
+    if (short.where === from || isAgain(shorts, i)) continue;
     if (short.where === 'cable') {
-      if (touching(state.shorts, short, a).includes(b)) offer('short', fromHere(lengthM, from, short.atM));
-    } else if (short.where === far) {
-      const here = [short.a, short.b].find((c) => wireAtFar(c) === a);
-      if (here !== undefined && touching(state.shorts, short, here).some((c) => wireAtFar(c) === b))
-        offer('short', end);
+      if (isPressed(shorts, short, a, b)) offer('short', fromHere(lengthM, from, short.atM));
+    } else {
+      const here = frame.contacts[far].findIndex((_, c) => wireAtFar(c) === a);
+      if (here >= 0 && touching(shorts, short, here).some((c) => wireAtFar(c) === b)) offer('short', end);
     }
   }
   const there = from === 'near' ? 2 : 1;
@@ -183,17 +185,34 @@ function firstStop(
   return stop;
 }
 
+/** Whether a join lies where an earlier one does: whatever is pressed together there is found from that one. */
+function isAgain(shorts: readonly Short[], at: number): boolean {
+  for (let i = 0; i < at; i++) if (isAt(shorts[at] as Short, shorts[i] as Short)) return true;
+  return false;
+}
+
+const isAt = ({ where, atM }: Pick<Short, 'where' | 'atM'>, other: Short): boolean =>
+  where === other.where && (where !== 'cable' || Object.is(atM, other.atM));
+
+/** Whether two contacts or conductors are pressed together at the place of a join, be it through others. */
+function isPressed(shorts: readonly Short[], short: Short, a: number, b: number): boolean {
+  if (sameTwo(short.a, short.b, a, b)) return true;
+  return shorts.length > 1 && touching(shorts, short, a).includes(b);
+}
+
 /** What is pressed to one contact or conductor, itself among it, at the place of a join: through others that touch both there too. */
-function touching(shorts: readonly Short[], { where, atM }: Short, one: number): readonly number[] {
+function touching(shorts: readonly Short[], at: Short, one: number): readonly number[] {
   const reached = [one];
   for (const from of reached)
     for (const s of shorts) {
-      if (s.where !== where || (where === 'cable' && !Object.is(s.atM, atM))) continue;
+      if (!isAt(at, s)) continue;
       const to = s.a === from ? s.b : s.b === from ? s.a : null;
       if (to !== null && !reached.includes(to)) reached.push(to);
     }
   return reached;
 }
+
+const isStop = (kind: EchoEvent['kind']): kind is 'open' | 'short' => kind === 'open' || kind === 'short';
 
 const sameTwo = (a: number, b: number, x: number, y: number): boolean =>
   (a === x && b === y) || (a === y && b === x);
@@ -216,16 +235,25 @@ interface Aligned {
 interface SeenPair {
   pair: FramePair;
   events: readonly EchoEvent[];
+  /** By all that is expected, as a text; and of the planned length with nothing on the way, by where it stops. */
   known: Map<string, Aligned>;
+  stops: Readonly<Record<'open' | 'short', readonly [Map<number, Aligned>, Map<number, Aligned>]>>;
   intact: Aligned | null;
 }
+
+const newSeen = (pair: FramePair, events: readonly EchoEvent[]): SeenPair => ({
+  pair,
+  events,
+  known: new Map(),
+  stops: { open: [new Map(), new Map()], short: [new Map(), new Map()] },
+  intact: null,
+});
 
 const INTACT = (lengthM: number): Expected[] => [{ kind: 'open', distanceM: lengthM, lengths: 1 }];
 
 /** Whether a pair is as intended as far as an echo from this end can tell: the quick way for most pairs of most links. */
 function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: FramePair): boolean {
-  if (state.shorts.length > 0 || state.wetAtM.length > 0 || state.cells[frame.at.equipment] !== 0)
-    return false;
+  if (state.wetAtM.length > 0 || state.cells[frame.at.equipment] !== 0) return false;
   if (state.lengthM !== frame.lengthM) return false;
   const { at } = frame;
   const { cells } = state;
@@ -241,11 +269,15 @@ function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: Frame
       cells[at.splice + v] === v
     );
   };
-  return (
-    straight(a) &&
-    straight(b) &&
-    frame.pairOf[cells[at[from] + a] as number] === frame.pairOf[cells[at[from] + b] as number]
-  );
+  if (!straight(a) || !straight(b)) return false;
+  const [v, w] = [cells[at[from] + a] as number, cells[at[from] + b] as number];
+  // What is pressed to neither of the two does not close them.
+  for (const { where, a: c, b: d } of state.shorts) {
+    const [x, y] = where === 'cable' ? [c, d] : [cells[at[where] + c], cells[at[where] + d]];
+    if (x === v || x === w || y === v || y === w) return false;
+    if (where === from && (c === a || c === b || d === a || d === b)) return false;
+  }
+  return frame.pairOf[v] === frame.pairOf[w];
 }
 
 class EchoLikelihood implements Likelihood {
@@ -264,7 +296,7 @@ class EchoLikelihood implements Likelihood {
     this.seen = frame.pairs[reading.from].flatMap((pair) => {
       const events = reading.pairs[pair.name];
       const elsewhere = group !== undefined && frame.group[reading.from][pair.a] !== group;
-      return events && !elsewhere ? [{ pair, events, known: new Map(), intact: null }] : [];
+      return events && !elsewhere ? [newSeen(pair, events)] : [];
     });
     const events = this.seen.flatMap((pair) => pair.events);
     this.figures = events.length;
@@ -294,6 +326,13 @@ class EchoLikelihood implements Likelihood {
 
   /** The same few expectations come up for thousands of links: each is matched once. */
   private alignedAs(one: SeenPair, expected: readonly Expected[], lengthM: number): Aligned {
+    const [only] = expected;
+    if (expected.length === 1 && only && lengthM === this.frame.lengthM && isStop(only.kind)) {
+      const stops = one.stops[only.kind][only.lengths];
+      let stopped = stops.get(only.distanceM);
+      if (!stopped) stops.set(only.distanceM, (stopped = this.align(expected, one.events, lengthM)));
+      return stopped;
+    }
     let key = `${lengthM}`;
     for (const { kind, distanceM, lengths, anywhere } of expected)
       key += `${kind}${distanceM}${anywhere ? 'a' : lengths ? 'e' : ','}`;

@@ -3,7 +3,7 @@ import type { Frame } from '../frame.js';
 import type { LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
 import type { LampReading } from '../readings.js';
-import { openFrom, solved, type Likelihood, type Observer } from './observer.js';
+import { openFrom, overThresholds, solved, type Likelihood, type Observer } from './observer.js';
 
 const { thresholdOhm, errors } = INSTRUMENTS['lamp-pairs'];
 
@@ -63,7 +63,11 @@ class LampLikelihood implements Likelihood {
   }
 
   of(state: LinkState, openLoose: number): number {
-    const metal = this.metal.solve(state, this.openFrom, openLoose);
+    return overThresholds(state, this.openFrom, (from) => this.lit(state, from, openLoose));
+  }
+
+  private lit(state: LinkState, openFrom: number, openLoose: number): number {
+    const metal = this.metal.solve(state, openFrom, openLoose);
     const { mate } = this.frame;
     const oneReturn = this.reading.instrument === 'lamps-one-return';
     const simple = metal.simple && !oneReturn;

@@ -4,7 +4,15 @@ import type { Frame, FramePair } from '../frame.js';
 import type { LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
 import { closeMap, type MapReading } from '../readings.js';
-import { openFrom, solved, type Likelihood, type Look, type LookSetting, type Observer } from './observer.js';
+import {
+  openFrom,
+  overThresholds,
+  solved,
+  type Likelihood,
+  type Look,
+  type LookSetting,
+  type Observer,
+} from './observer.js';
 
 /** A split pair not noticed, and one noticed where there is none: typical of crosstalk measured in a hurry. */
 const SPLIT_ERRORS = { missed: 0.01, ghost: 0.001 };
@@ -101,6 +109,8 @@ class MapLikelihood implements Likelihood {
   private readonly seen: Int16Array;
   private readonly seenNear: Int16Array;
   private readonly seenFar: Int16Array;
+  /** Near contact -> whether the reading has it arrive nowhere and joined to nothing. */
+  private readonly blank: readonly boolean[];
   private readonly simple: boolean;
   private readonly pairs: readonly FramePair[];
   private readonly seesJoins: boolean;
@@ -154,13 +164,18 @@ class MapLikelihood implements Likelihood {
     });
     this.simple =
       map.joins.length === 0 && Object.values(map.arrivals).every((arrivals) => arrivals.length <= 1);
+    this.blank = near.map((_, c) => this.seen[c] === -1 && !this.reachesInReading(c));
     const spoken = this.seen.filter((s) => s !== -2).length;
     this.best =
       spoken * this.log.hit + this.pairs.length * (this.splits ? Math.log(1 - SPLIT_ERRORS.ghost) : 0);
   }
 
   of(state: LinkState, openLoose: number): number {
-    const metal = this.metal.solve(state, this.openFrom, openLoose);
+    return overThresholds(state, this.openFrom, (openFrom) => this.reading(state, openFrom, openLoose));
+  }
+
+  private reading(state: LinkState, openFrom: number, openLoose: number): number {
+    const metal = this.metal.solve(state, openFrom, openLoose);
     const rows = this.simple && metal.simple ? this.simpleRows(metal) : this.joinedRows(metal);
     return this.splits ? rows + this.twists(state, metal, this.splits) : rows;
   }
@@ -181,10 +196,9 @@ class MapLikelihood implements Likelihood {
 
   private joinedRows(metal: Metal): number {
     if (!this.seesJoins) return this.lampRows(metal);
-    const { seen, seenNear, seenFar, log, frame } = this;
+    const { seen, seenNear, seenFar, blank, log, frame } = this;
     const n = seen.length;
     const f = frame.contacts.far.length;
-    const blank = (c: number): boolean => seen[c] === -1 && !this.reachesInReading(c);
     let sum = 0;
     for (let c = 0; c < n; c++) {
       if (seen[c] === -2) continue;
@@ -201,10 +215,10 @@ class MapLikelihood implements Likelihood {
         const predicted = metal.near[c] === metal.near[d];
         if (predicted) joined++;
         // A contact that was missed is missing from every group.
-        if (predicted !== (seenNear[c] === seenNear[d]) && !(predicted && blank(d))) alike = false;
+        if (predicted !== (seenNear[c] === seenNear[d]) && !(predicted && blank[d])) alike = false;
       }
       if (alike) sum += log.hit;
-      else if (blank(c)) sum += reached > 1 ? log.dark : log.miss;
+      else if (blank[c]) sum += reached > 1 ? log.dark : log.miss;
       else sum += reached + joined === 0 ? log.ghost : log.wrong;
     }
     return sum;

@@ -52,6 +52,34 @@ export function openFrom(thresholdOhm: number): number {
   return grade < 0 ? POOR[2] + 1 : (POOR[grade] as number);
 }
 
+/**
+ * Testers of a kind differ in what they still take for closed, by a factor of two up and down, and joints lie anywhere
+ * in the decade of their grade: a joint of the grade below the threshold reads open so often, and one of the grade above
+ * it closed.
+ */
+const ACROSS_GRADES = 0.075;
+const OTHERWISE = [
+  { by: 0, log: Math.log(1 - 2 * ACROSS_GRADES) },
+  { by: -1, log: Math.log(ACROSS_GRADES) },
+  { by: 1, log: Math.log(ACROSS_GRADES) },
+] as const;
+
+/**
+ * Logarithm of a likelihood over what an instrument may take for closed.
+ * @param nominal the first condition that an instrument of its class reads open
+ * @param of the same logarithm for one that reads so open from a condition on
+ */
+export function overThresholds(
+  { poor }: LinkState,
+  nominal: number,
+  of: (openFrom: number) => number,
+): number {
+  if (poor === 0 || nominal > POOR[2]) return of(nominal);
+  const terms = OTHERWISE.map(({ by, log }) => log + of(nominal + by));
+  const top = Math.max(...terms);
+  return top + Math.log(terms.reduce((sum, term) => sum + Math.exp(term - top), 0));
+}
+
 /** Which loose joints are open just now: each by its share, or none without a source of chance. */
 export function drawLoose(state: LinkState, random: Random | null): number {
   if (!random) return 0;

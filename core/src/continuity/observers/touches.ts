@@ -5,7 +5,14 @@ import { FINE, POOR, type LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
 import { ohmsOfTouch, ohmsOfTouches, touchedPart, type TouchedPart, type Unknowns } from '../path-ohms.js';
 import type { ContactGroup, Touch, TouchReading } from '../readings.js';
-import { drawLoose, openFrom, type Likelihood, type Look, type Observer } from './observer.js';
+import {
+  drawLoose,
+  openFrom,
+  overThresholds,
+  type Likelihood,
+  type Look,
+  type Observer,
+} from './observer.js';
 
 /** What a meter's figure is good to: its own error, and what zeroing leaves of the leads. Typical. */
 const meterNoiseOhm = (ohm: number): number => Math.hypot(0.1, 0.012 * ohm);
@@ -17,10 +24,11 @@ const COPPER_APART = 0.03;
 const ENOUGH_PATHS = 4;
 const USUAL_OFF = { least: 0.7, most: 1.4 };
 /**
- * Share of conductors that are another metal or gauge than the sheet's, and how far those spread, as a
- * deviation of the logarithm: copper-clad aluminium in pairs, steel in coax.
+ * Share of conductors that are another metal or gauge than the sheet's, and how far those spread, as deviations of
+ * the logarithm: upwards copper-clad aluminium and thinner wire in pairs, steel in coax; downwards no more than a
+ * thicker wire, for nothing conducts better than copper.
  */
-const OTHER_METAL = { share: 0.15, pairs: 0.35, coax: 0.9 };
+const OTHER_METAL = { share: 0.15, pairs: { up: 0.35, down: 0.15 }, coax: { up: 0.9, down: 0.3 } };
 /** The same of one conductor among others that are all alike. */
 const OTHER_THAN_ITS_LIKE = 0.01;
 /** A figure read off or noted wrong: then any figure. */
@@ -31,12 +39,12 @@ export const touchObserver = (instrument: TouchReading['instrument']): Observer<
   read(look, { plan }, random) {
     const asked = plan?.instrument === instrument ? plan.touches : proofOfMap(look);
     const { errors, thresholdOhm } = INSTRUMENTS[instrument];
+    const metal = new Metal(look.frame);
+    let solved = false;
     const touches = asked.map((touch): Touch => {
-      const metal = new Metal(look.frame).solve(
-        look.state,
-        openFrom(thresholdOhm),
-        drawLoose(look.state, random),
-      );
+      // Without chance the link rests as it is until clips change it.
+      if (!solved || random) metal.solve(look.state, openFrom(thresholdOhm), drawLoose(look.state, random));
+      solved = !touch.joined?.length;
       const closed = touchCloses(look.frame, metal, touch);
       const errs = random !== null && random() < (closed ? errors.missed : errors.ghost);
       const { from, to, joined } = touch;
@@ -57,6 +65,8 @@ export const touchObserver = (instrument: TouchReading['instrument']): Observer<
 /** One contact at each lead, and no clips. */
 const isPlain = ({ from, to, joined }: Touch): boolean =>
   from.contacts.length === 1 && to.contacts.length === 1 && !joined?.length;
+
+const isStraight = (touch: Touch): boolean => isPlain(touch) && touch.from.end !== touch.to.end;
 
 const groupOf = (frame: Frame, { end, contacts }: ContactGroup): number | undefined =>
   frame.group[end][frame.contactIndex(end, contacts[0] as string)];
@@ -135,12 +145,10 @@ class TouchLikelihood implements Likelihood {
         group === undefined ||
         frame.group[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] === group,
     );
-    this.straight = this.touches.map((touch) => isPlain(touch) && touch.from.end !== touch.to.end);
+    this.straight = this.touches.map(isStraight);
     this.figures = this.touches.filter(({ ohm }) => ohm != null).length;
-    this.copper = copperOf(
-      frame,
-      this.touches.filter((_, i) => this.straight[i]),
-    );
+    // Whichever rows are looked at, what the whole reading says of the copper holds.
+    this.copper = copperOf(frame, reading.touches.filter(isStraight));
     // The sharpest a figure can be explained: a sound path of that resistance.
     this.best = this.touches.reduce(
       (sum, { closed, ohm }) =>
@@ -152,17 +160,22 @@ class TouchLikelihood implements Likelihood {
   }
 
   of(state: LinkState, openLoose: number): number {
-    return this.over(state, openLoose, (touch, ohm, alone, all) =>
-      this.logOhm(state, touch, ohm, openLoose, alone, all),
+    return overThresholds(state, this.openFrom, (from) =>
+      this.over(state, from, openLoose, (touch, ohm, alone, all) =>
+        this.logOhm(state, touch, ohm, openLoose, alone, all),
+      ),
     );
   }
 
   most(state: LinkState, openLoose: number): number {
-    return this.over(state, openLoose, (_touch, ohm) => logSharpest(ohm, this.copper));
+    return overThresholds(state, this.openFrom, (from) =>
+      this.over(state, from, openLoose, (_touch, ohm) => logSharpest(ohm, this.copper)),
+    );
   }
 
   private over(
     state: LinkState,
+    openFrom: number,
     openLoose: number,
     logOhm: (touch: Touch, ohm: number, alone: boolean, all: readonly Figure[]) => number,
   ): number {
@@ -173,7 +186,7 @@ class TouchLikelihood implements Likelihood {
     const figures: Figure[] = [];
     for (let i = 0; i < touches.length; i++) {
       const touch = touches[i] as Touch;
-      if (!solved) metal.solve(state, this.openFrom, openLoose);
+      if (!solved) metal.solve(state, openFrom, openLoose);
       const alone = this.straight[i] === true && this.isAlone(touch);
       const closes = touchCloses(frame, metal, touch);
       solved = !touch.joined?.length;
@@ -249,8 +262,9 @@ class TouchLikelihood implements Likelihood {
   }
 
   private logOver(shown: number, ohms: readonly number[], cases: readonly { weight: number }[]): number {
-    // What is unknown elsewhere on the link leaves this path as it is.
-    const spread = Math.max(...ohms) - Math.min(...ohms) < SAME_OHM * Math.min(...ohms) ? 0 : SPREAD;
+    // What is unknown elsewhere on the link leaves this path as it is; where it matters little the cases lie close.
+    const apart = Math.max(...ohms) / Math.min(...ohms) - 1;
+    const spread = apart < SAME_OHM ? 0 : Math.min(SPREAD, apart * BETWEEN_CASES);
     let mean = 0;
     let weights = 0;
     cases.forEach(({ weight }, i) => {
@@ -292,8 +306,9 @@ class TouchLikelihood implements Likelihood {
 }
 
 const SOUND_JOINTS_OHM = 0.04;
-/** What the few cases leave between them, as a share of a figure. */
+/** What the few cases leave between them: at most, as a share of a figure, and as a share of what they are apart. */
 const SPREAD = 0.3;
+const BETWEEN_CASES = 0.3;
 /** Cases that differ by no more than this share are one. */
 const SAME_OHM = 0.01;
 /** The likeliest a figure can be made: by a path of about that resistance, of which nothing is unknown. */
@@ -340,8 +355,9 @@ function density(
   const usual = Math.exp(-0.5 * ((shown - ohm) / deviation) ** 2) / (deviation * Math.sqrt(2 * Math.PI));
   // The meter's own hundredths are no metal's.
   const [read, path] = [shown + 0.05, ohm + 0.05];
-  const width = coax ? OTHER_METAL.coax : OTHER_METAL.pairs;
-  const miss = Math.log(read / path) / width;
-  const other = Math.exp(-0.5 * miss ** 2) / (read * width * Math.sqrt(2 * Math.PI));
+  const { up, down } = coax ? OTHER_METAL.coax : OTHER_METAL.pairs;
+  const off = Math.log(read / path);
+  const miss = off / (off > 0 ? up : down);
+  const other = (2 * Math.exp(-0.5 * miss ** 2)) / (read * (up + down) * Math.sqrt(2 * Math.PI));
   return (1 - share) * usual + share * other;
 }
