@@ -138,7 +138,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     minutes: 6,
     thresholdOhm: 30,
     errors: { missed: 0.002, wrong: 0, ghost: 0.0015 },
-    stray: 0.001,
+    stray: 0.003,
   },
   ohmmeter: {
     id: 'ohmmeter',
@@ -148,7 +148,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     minutes: 6,
     thresholdOhm: Infinity,
     errors: { missed: 0.002, wrong: 0, ghost: 0.0015 },
-    stray: 0.001,
+    stray: 0.003,
   },
   'pair-reflectometer': {
     id: 'pair-reflectometer',

@@ -1,7 +1,7 @@
 import type { ContactId } from '../cabling/schemes.js';
 import type { LinkExpectation } from './expectation.js';
 import { fault, type PhysicalFault } from './faults.js';
-import { commonEnd } from './findings.js';
+import { commonEnd, distancesAgree } from './findings.js';
 import { OPEN } from './link-state.js';
 import type { Practice, SlipKind } from './practice.js';
 import { faultAlongCable, faultAtEnd, type CablePlace } from './slips/catalogue.js';
@@ -11,7 +11,14 @@ import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
-import { closeMap, isMapReading, type EchoReading, type Reading, type TouchReading } from './readings.js';
+import {
+  closeMap,
+  isMapReading,
+  type EchoReading,
+  type MapReading,
+  type Reading,
+  type TouchReading,
+} from './readings.js';
 import type { LinkEnd } from './true-link.js';
 
 /** A place that a reflectometer showed, from the near end, and how well it is known. */
@@ -114,8 +121,19 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
   const left = frame.contacts[end]
     .map((_, c) => intendedAt(end, c))
     .filter((w) => w >= 0 && !wiring.includes(w));
-  const completed = wiring.map((w, c) => (w < 0 && intendedAt(end, c) >= 0 ? (left.shift() ?? -1) : w));
-  return [completed];
+  const free = wiring.flatMap((w, c) => (w < 0 && intendedAt(end, c) >= 0 ? [c] : []));
+  const orders = left.length > MOST_LEFT ? [left] : permutationsOf(left);
+  return orders.map((order) => wiring.map((w, c) => (free.includes(c) ? (order[free.indexOf(c)] ?? -1) : w)));
+}
+
+/** So many conductors of which nothing says where they lie are tried every way. */
+const MOST_LEFT = 3;
+
+function permutationsOf<T>(things: readonly T[]): T[][] {
+  if (things.length < 2) return [[...things]];
+  return things.flatMap((first, i) =>
+    permutationsOf(things.filter((_, j) => j !== i)).map((rest) => [first, ...rest]),
+  );
 }
 
 /** A conductor lies on one contact of an end. */
@@ -176,85 +194,82 @@ export function seenTogether(
 ): PhysicalFault[] {
   const joined = setsOf(readings, (reading) => joinedIn(frame, reading), LISTED + 1);
   const open = setsOf(readings, (reading) => openIn(frame, reading), LISTED);
-  const conductor = (c: number): number => frame.intended.near[c] as number;
   const of = frame.contacts.near.length;
   const rated = (slip: SlipKind, set: readonly number[]): number =>
     practice.rates[slip] * shareOfSet(set, of);
   const atEnds = (
     slip: SlipKind,
-    set: readonly number[],
-    way: (bench: EndBench, at: number[]) => Way,
+    sets: readonly SeenSet[],
+    way: (bench: EndBench, at: readonly number[]) => Way,
   ): PhysicalFault[] =>
-    (['near', 'far'] as const).map((end) => {
+    (['near', 'far'] as const).flatMap((end) => {
       const bench = new EndBench(expected, frame, end);
-      const at = end === 'near' ? [...set] : set.map((c) => frame.intended.far.indexOf(conductor(c)));
-      return faultAtEnd(
-        bench,
-        slip,
-        way(
-          bench,
-          at.filter((c) => c >= 0),
-        ),
-        rated(slip, set),
+      return unique(sets.map((set) => set[end])).map((at) =>
+        faultAtEnd(bench, slip, way(bench, at), rated(slip, at)),
       );
     });
   const along = (
     slip: SlipKind,
-    set: readonly number[],
-    way: (at: number[], atM: number) => Way,
+    sets: readonly SeenSet[],
+    way: (at: readonly number[], atM: number) => Way,
   ): PhysicalFault[] =>
-    places.map(({ atM, share }) =>
-      faultAlongCable(
-        expected,
-        frame,
-        slip,
-        way(
-          set.map(conductor).filter((w) => w >= 0),
-          atM ?? NaN,
+    unique(sets.flatMap((set) => [wiresOf(frame, 'near', set), wiresOf(frame, 'far', set)])).flatMap(
+      (wires) =>
+        places.map(({ atM, share }) =>
+          faultAlongCable(expected, frame, slip, way(wires, atM ?? NaN), atM, rated(slip, wires) * share),
         ),
-        atM,
-        rated(slip, set) * share,
-      ),
     );
   return [
-    ...joined.flatMap((set) => [
-      ...atEnds('several-touching', set, (bench, at) => ({
-        kind: 'short',
-        contacts: at,
-        effects: at.slice(1).map((b, i) => bench.bridge(at[i] as number, b)),
-      })),
-      ...along('crushed', set, (at, atM) => ({
-        kind: 'short',
-        contacts: at,
-        effects: at.slice(1).map((b, i) => ({ does: 'join', a: at[i] as number, b, atM })),
-      })),
-    ]),
-    ...open.flatMap((set) => [
-      ...atEnds('several-unseated', set, (bench, at) => ({
-        kind: 'open',
-        contacts: at,
-        effects: at.map((c) => bench.seat(c, OPEN)),
-      })),
-      ...along('partly-cut', set, (at, atM) => ({
-        kind: 'open',
-        contacts: at,
-        effects: [{ does: 'core', conductors: at, condition: OPEN, atM }],
-      })),
-    ]),
+    ...atEnds('several-touching', joined, (bench, at) => ({
+      kind: 'short',
+      contacts: at,
+      effects: at.slice(1).map((b, i) => bench.bridge(at[i] as number, b)),
+    })),
+    ...along('crushed', joined, (at, atM) => ({
+      kind: 'short',
+      contacts: at,
+      effects: at.slice(1).map((b, i) => ({ does: 'join', a: at[i] as number, b, atM })),
+    })),
+    ...atEnds('several-unseated', open, (bench, at) => ({
+      kind: 'open',
+      contacts: at,
+      effects: at.map((c) => bench.seat(c, OPEN)),
+    })),
+    ...along('partly-cut', open, (at, atM) => ({
+      kind: 'open',
+      contacts: at,
+      effects: [{ does: 'core', conductors: at, condition: OPEN, atM }],
+    })),
   ];
 }
 
-function setsOf(
-  readings: readonly Reading[],
-  of: (reading: Reading) => number[][],
-  least: number,
-): number[][] {
-  const sets = readings.flatMap(of).filter((set) => set.length >= least);
-  return [...new Map(sets.map((set) => [set.join(), set])).values()];
+/** Contacts that a reading shows together, as each end has them: where an order is wrong those are not of the same wires. */
+type SeenSet = Readonly<Record<LinkEnd, readonly number[]>>;
+
+const unique = (sets: readonly (readonly number[])[]): (readonly number[])[] => [
+  ...new Map(sets.filter((set) => set.length >= LISTED).map((set) => [set.join(), set])).values(),
+];
+
+/** The conductors meant for the contacts of a set at one end. */
+const wiresOf = (frame: Frame, end: LinkEnd, set: SeenSet): readonly number[] =>
+  set[end].map((c) => frame.intended[end][c] as number).filter((w) => w >= 0);
+
+/** Contacts of the near end, and those of the far end that the same conductors are meant for. */
+const asMeant = (frame: Frame, near: readonly number[]): SeenSet => ({
+  near,
+  far: near.map((c) => frame.intended.far.indexOf(frame.intended.near[c] as number)).filter((c) => c >= 0),
+});
+
+function setsOf(readings: readonly Reading[], of: (reading: Reading) => SeenSet[], least: number): SeenSet[] {
+  const sets = readings.flatMap(of).filter(({ near, far }) => Math.max(near.length, far.length) >= least);
+  return [...new Map(sets.map((set) => [`${set.near.join()}/${set.far.join()}`, set])).values()];
 }
 
-/** Near contacts that a reading shows joined: each group, and all of them where there are several. */
-function joinedIn(frame: Frame, reading: Reading): number[][] {
+/**
+ * Contacts that a reading shows joined, each group and all of them where there are several: as they are meant to hang
+ * together, and as a map has them arrive.
+ */
+function joinedIn(frame: Frame, reading: Reading): SeenSet[] {
   const sets = new DisjointSets<number>();
   const near = frame.contacts.near;
   const nearOf = (end: LinkEnd, contact: ContactId): number => {
@@ -274,29 +289,50 @@ function joinedIn(frame: Frame, reading: Reading): number[][] {
   const groups = new Map<number, number[]>();
   near.forEach((_, c) => groups.set(sets.find(c), [...(groups.get(sets.find(c)) ?? []), c]));
   const several = [...groups.values()].filter((group) => group.length > 1);
-  return several.length > 1 ? [...several, several.flat().sort((a, b) => a - b)] : several;
+  const all = several.length > 1 ? [...several, several.flat().sort((a, b) => a - b)] : several;
+  return all.flatMap((group) => {
+    const meant = asMeant(frame, group);
+    return isMapReading(reading)
+      ? [meant, { near: group, far: reachedFrom(frame, reading, group) }]
+      : [meant];
+  });
 }
 
-/** Near contacts that a reading shows going nowhere. */
-function openIn(frame: Frame, reading: Reading): number[][] {
-  if (isMapReading(reading))
-    return [
-      frame.contacts.near.flatMap((contact, c) =>
-        (reading.arrivals[contact] ?? []).length === 0 && (frame.intended.near[c] as number) >= 0 ? [c] : [],
-      ),
-    ];
-  if (reading.instrument === 'beeper' || reading.instrument === 'ohmmeter')
-    return [
-      reading.touches.flatMap(({ from, to, closed }) =>
-        !closed &&
-        from.end === 'near' &&
-        to.end === 'far' &&
-        from.contacts.length === 1 &&
-        to.contacts.length === 1
-          ? [frame.contactIndex('near', from.contacts[0] as string)]
-          : [],
-      ),
-    ];
+/** Far contacts that a map has some near ones arrive at. */
+function reachedFrom(frame: Frame, reading: MapReading, near: readonly number[]): number[] {
+  const { arrivals } = closeMap(reading);
+  const reached = near.flatMap((c) => arrivals[frame.contacts.near[c] as string] ?? []);
+  return frame.contacts.far.flatMap((contact, f) => (reached.includes(contact) ? [f] : []));
+}
+
+/** Contacts that a reading shows going nowhere, and of a map those that nothing arrives at. */
+function openIn(frame: Frame, reading: Reading): SeenSet[] {
+  if (isMapReading(reading)) {
+    const near = frame.contacts.near.flatMap((contact, c) =>
+      (reading.arrivals[contact] ?? []).length === 0 && (frame.intended.near[c] as number) >= 0 ? [c] : [],
+    );
+    const reached = reachedFrom(
+      frame,
+      reading,
+      frame.contacts.near.map((_, c) => c),
+    );
+    const far = frame.contacts.far.flatMap((_, f) =>
+      reached.includes(f) || (frame.intended.far[f] as number) < 0 ? [] : [f],
+    );
+    return [asMeant(frame, near), { near, far }];
+  }
+  if (reading.instrument === 'beeper' || reading.instrument === 'ohmmeter') {
+    const near = reading.touches.flatMap(({ from, to, closed }) =>
+      !closed &&
+      from.end === 'near' &&
+      to.end === 'far' &&
+      from.contacts.length === 1 &&
+      to.contacts.length === 1
+        ? [frame.contactIndex('near', from.contacts[0] as string)]
+        : [],
+    );
+    return [asMeant(frame, near)];
+  }
   return [];
 }
 
@@ -316,11 +352,12 @@ export function otherLengths(
   readings: readonly Reading[],
   practice: Practice,
 ): PhysicalFault[] {
-  const ends = readings.flatMap((reading) =>
-    reading.instrument === 'pair-reflectometer'
-      ? [commonEnd(reading, frame.pairs[reading.from].length) ?? farthestOpen(reading)]
-      : [],
-  );
+  const ends = readings.flatMap((reading) => {
+    if (reading.instrument !== 'pair-reflectometer') return [];
+    const [common, farthest] = [commonEnd(reading, frame.pairs[reading.from].length), farthestOpen(reading)];
+    // Where most end together and one goes on, something stops those.
+    return common === null || !distancesAgree(common, farthest) ? [common ?? 0, farthest] : [common];
+  });
   const lengths = [...new Set(ends)].filter((lengthM) => lengthM > 2);
   return lengths.flatMap((lengthM) => {
     const miss = Math.log(lengthM / frame.lengthM);

@@ -74,7 +74,7 @@ export async function practiceOf(db: Sql): Promise<Practice> {
 }
 
 /** Changes whenever the same record may be judged otherwise: verdicts given by other rules are given anew. */
-const RULES = 2;
+const RULES = 3;
 
 /** Keeps a link's stage, its standing in words, and the verdict they follow from. */
 export async function keepStanding(

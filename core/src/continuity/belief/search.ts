@@ -15,7 +15,7 @@ export const NEGLIGIBLE = Math.log(1e-5);
  */
 const BUDGET = {
   completed: 200,
-  pairs: { apart: 600, astray: 400, mingled: 1500, wide: 3000 },
+  pairs: { apart: 600, astray: 400, ordered: 300, mingled: 1500, wide: 3000 },
   thirds: { apart: 400, astray: 200, mingled: 3000 },
 };
 /** Where each costs many times as much, this share of them is. */
@@ -133,6 +133,8 @@ export class Search {
     const effort = slow ? SLOW_EFFORT : 1;
     const apart = new Shortlist(BUDGET.pairs.apart, floor);
     const astray = new Shortlist(BUDGET.pairs.astray, floor);
+    // Orders that readings propose are rare, and would come last of many that explain far less.
+    const ordered = new Shortlist(BUDGET.pairs.ordered, floor);
     const mingled = new Shortlist(BUDGET.pairs.mingled * effort, floor);
     const wide = new Shortlist(BUDGET.pairs.wide * effort, floor);
     for (const a of this.beginnings()) {
@@ -156,6 +158,7 @@ export class Search {
         if (atMost <= worth) continue;
         (a.wide || b.wide ? wide : mingled).offer(key, atMost);
         if (this.isAstray(a.reach | b.reach)) astray.offer(key, atMost);
+        if ([a, b].some(({ parts }) => parts.some(isAnyOrder))) ordered.offer(key, atMost);
       }
     }
     const completed = new Shortlist(BUDGET.completed, -Infinity);
@@ -164,7 +167,7 @@ export class Search {
         const key = a.index < b.index ? a.index * count + b.index : b.index * count + a.index;
         completed.offer(key, log.two + a.logShare + b.logShare + best);
       }
-    this.workThrough([completed, apart, astray, mingled, wide], (key) => {
+    this.workThrough([completed, apart, astray, ordered, mingled, wide], (key) => {
       const pair = [Math.floor(key / count), key % count].map((i) => this.suspects[i] as Suspect);
       const logPrior = pair.reduce((sum, one) => sum + one.logShare, log.two);
       const fit = this.weighing.evaluate(pair, this.heaviest + NEGLIGIBLE - logPrior);

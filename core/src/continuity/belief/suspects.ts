@@ -154,7 +154,7 @@ function wildOrders(
 
 /**
  * What may have been wrong elsewhere all along: the rest of the link as a map shows it that was taken while this end
- * was another make.
+ * was another make, and with the other end as eyes saw it.
  */
 function restsOf(frame: Frame, base: LinkState, era: Era, eras: readonly Era[], end: LinkEnd): LinkState[] {
   const other = end === 'near' ? 'far' : 'near';
@@ -162,15 +162,17 @@ function restsOf(frame: Frame, base: LinkState, era: Era, eras: readonly Era[], 
     ({ make }) =>
       make[end] !== era.make[end] && make[other] === era.make[other] && make.cable === era.make.cable,
   );
-  return elsewhen.flatMap(({ readings }) =>
-    readings.filter(isMapReading).flatMap((reading) =>
-      wiringsThatGive(frame, base, reading, other).flatMap((wiring) => {
-        if (wiring.every((w, c) => w === base.cells[frame.at[other] + c])) return [];
-        const rest = new LinkState(frame).become(base);
-        inflict(rest, { effects: [{ does: 'wire', end: other, wiring }] });
-        return [rest];
-      }),
-    ),
+  const looks = eras
+    .filter(({ make }) => make[other] === era.make[other])
+    .flatMap(({ readings }) => readings.filter(({ instrument }) => instrument === 'eye'));
+  const maps = elsewhen.flatMap(({ readings }) => readings.filter(isMapReading));
+  return [...maps, ...looks].flatMap((reading) =>
+    wiringsThatGive(frame, base, reading, other).flatMap((wiring) => {
+      if (wiring.every((w, c) => w === base.cells[frame.at[other] + c])) return [];
+      const rest = new LinkState(frame).become(base);
+      inflict(rest, { effects: [{ does: 'wire', end: other, wiring }] });
+      return [rest];
+    }),
   );
 }
 

@@ -107,8 +107,8 @@ const RULED_OUT = -16;
 /** What is not known, as a few cases with their weights. */
 const CASES: readonly { unknowns: Unknowns; weight: number }[] = [
   { placeShare: 0.5, shortOhm: 0.05, poorShare: 0.5, weight: 3 },
-  { placeShare: 0.17, shortOhm: 0.05, poorShare: 0.15, weight: 2 },
-  { placeShare: 0.83, shortOhm: 0.05, poorShare: 0.85, weight: 2 },
+  { placeShare: 0.17, shortOhm: 0.12, poorShare: 0.15, weight: 2 },
+  { placeShare: 0.83, shortOhm: 0.28, poorShare: 0.85, weight: 2 },
   { placeShare: 0.33, shortOhm: 0.6, poorShare: 0.32, weight: 1 },
   { placeShare: 0.67, shortOhm: 1.8, poorShare: 0.68, weight: 1 },
 ].map(({ weight, ...unknowns }) => ({ unknowns, weight: weight / 9 }));
