@@ -60,7 +60,7 @@ describe('the handover of a job of many links', () => {
     const asked = spyOn(pg.Client.prototype, 'query').and.callThrough();
     const details = await readDetails(db, links, job);
     expect(details.length).toBe(MANY);
-    expect(asked.calls.count()).toBeLessThanOrEqual(9);
+    expect(asked.calls.count()).toBeLessThanOrEqual(4);
   });
 
   it('is not begun for a job that is not there, nor for a stranger', async () => {

@@ -49,7 +49,7 @@ describe('What is true of a link', () => {
       const { linkId } = await jobWithLink(lead, { label: `W-${walk}` });
       const person = async (crewId: string, skewMs: number): Promise<void> => {
         for (let step = 0; step < STEPS; step++) {
-          const by = { crewId, at: new Date(Date.now() + skewMs) };
+          const by = { crewId, name: 'Tech', at: new Date(Date.now() + skewMs) };
           const draw = random();
           await db
             .transaction(async (tx) => {
@@ -62,7 +62,7 @@ describe('What is true of a link', () => {
                 );
               else if (draw < 0.8) {
                 const { takenId: _, ...test } = newTest.parse(mapTest(random() < 0.8 ? straight : exchanged));
-                await recordTest(tx, linkId, { ...test, source: 'keyed', simulated: false }, by);
+                await recordTest(tx, linkId, test, { source: 'keyed', simulated: false }, by);
               } else await recordHandover(tx, linkId, randomUUID(), by);
             })
             .catch((error: unknown) => {

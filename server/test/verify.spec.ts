@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:net';
 import type { LinkDetail } from '@near-spoke/contracts';
+import pg from 'pg';
 import { loadDemo } from '../src/demo/load.js';
 import {
   DEMO,
@@ -52,6 +53,23 @@ describe('testing many links', () => {
     expect((await tech.post(at, { tests: good }).expect(200)).body).toEqual({ kept: 2 });
     await tech.post(at, { tests: good }).expect(200);
     expect((await testsOf(ids[1])).length).toBe(1);
+  });
+
+  it('keeps a reading that fails by a dozen statements, and answers what is then kept', async () => {
+    const { ids } = await twoLinks();
+    const at = `/api/links/${ids[0]}`;
+    for (const side of ['near', 'far'] as const)
+      await tech.post(`${at}/terminations`, termination(side)).expect(200);
+    await tech.post(`${at}/tests`, mapTest()).expect(200);
+    const asked = spyOn(pg.Client.prototype, 'query').and.callThrough();
+    const failing = mapTest({ ...straight, 3: [], 4: ['5'], 5: ['4'] });
+    const { body } = await tech.post(`${at}/tests`, failing).expect(200);
+    expect(asked.calls.count()).toBeLessThanOrEqual(12);
+    expect(body.link.stage).toBe('failed');
+    expect((await tech.get(at)).body).toEqual(body);
+    // Sent again it is there once, and the same is answered.
+    expect((await tech.post(`${at}/tests`, failing).expect(200)).body).toEqual(body);
+    await tech.post(`/api/links/${ids[1]}/tests`, failing).expect(409);
   });
 
   it('has one round open at a time, which any device sees, with the test before', async () => {

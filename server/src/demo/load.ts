@@ -48,7 +48,9 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
       await tx.insert(job).values({ ...file.job, createdAt: at, updatedAt: at, updatedBy: lead });
       await insertLinks(tx, file.job.id, file.links, lead);
     }
-    for (const event of history.events) await replay(tx, instruments, event, folder);
+    const names = new Map(history.crew.map(({ id, name }) => [id, name]));
+    for (const event of history.events)
+      await replay(tx, instruments, event, { folder, name: names.get(event.by) ?? '' });
     for (const trace of traces) await takeDemoTrace(tx, trace);
     await enterDemoReels(tx, reels);
     await keepDemoAdapters(tx, adapters, (name) => json(folder, name));
@@ -65,9 +67,9 @@ async function replay(
   tx: Sql,
   instruments: InstrumentClient,
   event: DemoEvent,
-  folder: string,
+  { folder, name }: { folder: string; name: string },
 ): Promise<void> {
-  const by = { crewId: event.by, at: new Date(event.at) };
+  const by = { crewId: event.by, name, at: new Date(event.at) };
   if (event.what === 'handed-over') return recordHandover(tx, event.linkId, event.id, by);
   if (event.what === 'noted') {
     const { id, end, words, photo } = event;
@@ -97,8 +99,6 @@ async function replay(
   );
   const test = {
     id: event.id,
-    source: 'instrument' as const,
-    simulated,
     instrumentName,
     reading,
     corrects: null,
@@ -106,5 +106,5 @@ async function replay(
     note: '',
     unplugged: true as const,
   };
-  return recordTest(tx, event.linkId, test, by);
+  await recordTest(tx, event.linkId, test, { source: 'instrument', simulated }, by);
 }

@@ -1,4 +1,4 @@
-import type { Link, LinkDetail } from '@near-spoke/contracts';
+import type { Link, LinkDetail, TestRecord } from '@near-spoke/contracts';
 import {
   checkReading,
   isMapReading,
@@ -7,6 +7,7 @@ import {
   takenWith,
   type FoundFault,
   type Reading,
+  type Standing,
 } from '@near-spoke/core';
 import { eq, sql } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
@@ -19,7 +20,6 @@ import {
   cableType,
   cableWork,
   connectorType,
-  crewMember,
   faultFound,
   handover,
   job,
@@ -30,23 +30,14 @@ import {
   testRecord,
 } from '../db/schema.js';
 import { badField, idTaken, jobClosed, notFound, refuseOther, Refusal } from '../problems.js';
+import type { Source } from '../instruments/taken.js';
 import { judge } from '../judge/judge.js';
-import {
-  expectationOf,
-  keepStanding,
-  practiceOf,
-  refreshStanding,
-  verdictsNow,
-  type Verdict,
-} from './standing.js';
-import { readLink, readRecord, readRecords, type LinkRecord } from './store.js';
+import { groundsOf, keepStanding, refreshStanding, verdictsNow, type Verdict } from './standing.js';
+import { asShown, readLink, readRecord, readRecords, type LinkRecord } from './store.js';
 
 type Attempt = z.output<typeof newTermination>;
 type Work = z.output<typeof newCableWork>;
 type Kept = Omit<z.output<typeof newTest>, 'takenId'>;
-
-/** A reading to be recorded, with where it came from: the server alone says so. */
-export type Test = Kept & { source: 'instrument' | 'keyed'; simulated: boolean };
 
 /** Who records, and when: now, unless a record is being brought in from elsewhere. */
 export interface Recorder {
@@ -58,12 +49,14 @@ interface LinkRow {
   id: string;
   jobId: string;
   label: string;
+  /** How many records it has. */
+  turns: number;
 }
 
 /** Locks the link, so that verdicts follow one after another. */
 export async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
   const [row] = await tx
-    .select({ id: link.id, jobId: link.jobId, label: link.label })
+    .select({ id: link.id, jobId: link.jobId, label: link.label, turns: link.turns })
     .from(link)
     .where(eq(link.id, linkId))
     .for('update');
@@ -88,14 +81,19 @@ export async function drawTurn(tx: Sql, linkId: string): Promise<number> {
       closed: sql<boolean>`(SELECT ${job.closedAt} IS NOT NULL FROM ${job} WHERE ${job.id} = ${link.jobId})`,
     });
   if (!row) throw notFound('link');
-  if (row.outAt)
+  refuseOver(row.label, row.outAt !== null, row.closed);
+  return row.turns;
+}
+
+/** Nothing is recorded of a link that is no part of its job any more, nor in a job that is closed. */
+function refuseOver(label: string, isOut: boolean, isClosed: boolean): void {
+  if (isOut)
     throw new Refusal(
       409,
       'Taken out of the job',
-      `${row.label} was taken out of the job: nothing is recorded of it. Bring it back first.`,
+      `${label} was taken out of the job: nothing is recorded of it. Bring it back first.`,
     );
-  if (row.closed) throw jobClosed();
-  return row.turns;
+  if (isClosed) throw jobClosed();
 }
 
 type RecordTable =
@@ -128,7 +126,7 @@ export async function alreadyRecorded(
 
 async function refuseUnknownCorrection(
   tx: Sql,
-  table: typeof terminationAttempt | typeof testRecord,
+  table: typeof terminationAttempt,
   corrects: string | null,
   linkId: string,
 ): Promise<void> {
@@ -137,8 +135,10 @@ async function refuseUnknownCorrection(
     .select({ linkId: table.linkId })
     .from(table as PgTable)
     .where(eq(table.id, corrects));
-  if (rows[0]?.linkId !== linkId) throw badField('corrects', 'It names no earlier record of this link.');
+  if (rows[0]?.linkId !== linkId) throw badCorrection();
 }
+
+const badCorrection = (): Refusal => badField('corrects', 'It names no earlier record of this link.');
 
 /** The versions of the sheets an attempt was made by: those it names, or those that hold now. */
 async function sheetsOfAttempt(
@@ -224,7 +224,7 @@ export const isRecorded = (
 ): Promise<boolean> => alreadyRecorded(tx, testRecord, linkId, sent);
 
 /** What a person sent of a reading: where it came from is for the server to say. */
-function sentOf(test: Test): { id: string } & Record<string, unknown> {
+function sentOf(test: Kept & Partial<Source>): { id: string } & Record<string, unknown> {
   const { source: _source, simulated: _simulated, unplugged: _unplugged, ...sent } = test;
   return sent;
 }
@@ -251,46 +251,84 @@ async function refuseUnknownRemote(tx: Sql, jobId: string, reading: Reading): Pr
     );
 }
 
-export async function recordTest(tx: Sql, linkId: string, test: Test, by: Recorder): Promise<void> {
+/**
+ * Keeps a reading with its verdict, and answers the link's whole record with it in it.
+ *
+ * @param source where it came from; asked only of a reading that is not kept yet
+ */
+export async function recordTest(
+  tx: Sql,
+  linkId: string,
+  test: Kept,
+  source: Source | (() => Source),
+  by: Recorder & { name: string },
+): Promise<LinkDetail> {
   const row = await lockLink(tx, linkId);
-  if (await alreadyRecorded(tx, testRecord, linkId, sentOf(test))) return;
-  await refuseUnknownCorrection(tx, testRecord, test.corrects, linkId);
-  const expected = await expectationOf(tx, await readLink(tx, linkId));
+  const planned = await readLink(tx, linkId);
+  const record = await readRecord(tx, linkId);
+  const before = record.tests.find(({ id }) => id === test.id);
+  if (before) {
+    refuseOther({ ...before }, sentOf(test));
+    return readDetail(tx, linkId);
+  }
+  if (test.corrects !== null && !record.tests.some(({ id }) => id === test.corrects)) throw badCorrection();
+  const { expected, practice, scheme, units, closed } = await groundsOf(tx, planned);
   refuseImpossible(checkReading(expected, test.reading));
   await refuseUnknownRemote(tx, row.jobId, test.reading);
-  const record = await readRecord(tx, linkId);
-  const at = by.at ?? new Date();
-  const turn = await drawTurn(tx, linkId);
-  const { unplugged: _, ...fields } = test;
-  const { id, reading, corrects, misread, simulated } = test;
-  const who = await nameOf(tx, by.crewId);
-  const taken = { id, turn, at: at.toISOString(), by: who, reading, corrects, misread, simulated };
-  const now = { ...record, tests: [...record.tests, taken] };
-  const practice = await practiceOf(tx);
-  const { diagnosis, found } = await judge({ expected, record: now, practice, wantsFound: true });
+  refuseOver(row.label, planned.out !== undefined, closed);
+  const [at, turn] = [by.at ?? new Date(), row.turns + 1];
+  const from = typeof source === 'function' ? source() : source;
+  const { unplugged: _, ...sent } = test;
+  const { id, reading, corrects, misread } = test;
+  const { simulated } = from;
+  const taken = { id, turn, at: at.toISOString(), by: by.name, reading, corrects, misread, simulated };
+  const history = { ...record, tests: [...record.tests, taken] };
+  const { diagnosis, found } = await judge({ expected, record: history, practice, wantsFound: true });
   if (!diagnosis) throw new Error('a reading gave no verdict');
-  await tx.insert(testRecord).values({ ...fields, linkId, by: by.crewId, at, turn, diagnosis });
-  await recordFound(tx, linkId, test.id, at, found);
+  const [kept] = await tx
+    .insert(testRecord)
+    .values({ ...sent, ...from, linkId, by: by.crewId, at, turn, diagnosis })
+    .onConflictDoNothing({ target: testRecord.id })
+    .returning();
+  // Of this link it is none: that was seen above.
+  if (!kept) throw idTaken();
+  await recordFound(tx, planned, id, at, found);
   await logActivity(tx, {
     by: by.crewId,
     at,
     jobId: row.jobId,
     linkId,
-    what: `tested with ${takenWith(test.reading)}${test.simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
+    what: `tested with ${takenWith(reading)}${simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
   });
-  await keepStanding(tx, linkId, standingWith(now, diagnosis), practice);
+  const standing = standingWith(history, diagnosis);
+  await keepStanding(tx, linkId, standing, practice, turn);
+  return {
+    link: { ...planned, ...shownOf(planned, standing) },
+    scheme,
+    units,
+    ...record,
+    tests: [...record.tests, asShown(kept, by.name) as unknown as TestRecord],
+    diagnosis,
+    practice,
+  };
 }
 
-/** A person's name, as records show it. */
-async function nameOf(tx: Sql, crewId: string): Promise<string> {
-  const [row] = await tx.select({ name: crewMember.name }).from(crewMember).where(eq(crewMember.id, crewId));
-  return row?.name ?? '';
-}
+/** How a link stands, where its plan says it. */
+const shownOf = (
+  { near, far }: Link,
+  { stage, words, nextStep, nearDone, farDone }: Standing,
+): Partial<Link> => ({
+  stage,
+  standing: words,
+  nextStep,
+  near: { ...near, done: nearDone },
+  far: { ...far, done: farDone },
+});
 
 /** Keeps what was wrong and is now proved gone, once: the crew's own record of its slips. */
 async function recordFound(
   tx: Sql,
-  linkId: string,
+  planned: Link,
   testId: string,
   at: Date,
   found: readonly FoundFault[],
@@ -299,15 +337,14 @@ async function recordFound(
   const known = await tx
     .select({ faultId: faultFound.faultId, words: faultFound.words })
     .from(faultFound)
-    .where(eq(faultFound.linkId, linkId));
-  const planned = await readLink(tx, linkId);
+    .where(eq(faultFound.linkId, planned.id));
   for (const { id, slip, kind, place, words } of found) {
     // What was found before faults had ids is known by its words.
     if (known.some((one) => (one.faultId === '' ? one.words === words : one.faultId === id))) continue;
     const connectorTypeId = place === 'cable' ? null : planned[place].connectorId;
     await tx
       .insert(faultFound)
-      .values({ linkId, testId, at, slip, kind, place, faultId: id, words, connectorTypeId });
+      .values({ linkId: planned.id, testId, at, slip, kind, place, faultId: id, words, connectorTypeId });
   }
 }
 
@@ -324,9 +361,8 @@ export async function recordHandover(tx: Sql, linkId: string, id: string, by: Re
   const row = await lockLink(tx, linkId);
   if (await alreadyRecorded(tx, handover, linkId, { id })) return;
   // Judged here and now, under the lock: what was stored may rest on a plan or a practice of before.
-  const expected = await expectationOf(tx, await readLink(tx, linkId));
+  const { expected, practice } = await groundsOf(tx, await readLink(tx, linkId));
   const record = await readRecord(tx, linkId);
-  const practice = await practiceOf(tx);
   const { diagnosis } = await judge({ expected, record, practice });
   const { stage, words } = standingWith(record, diagnosis);
   const proof = proofOf(record);

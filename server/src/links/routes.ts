@@ -4,6 +4,7 @@ import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
 import { genericAlike } from '../instruments/alike.js';
 import { takeOnLink } from '../instruments/routes.js';
+import type { Source } from '../instruments/taken.js';
 import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
 import { readNotePhoto, recordNote } from './notes.js';
@@ -69,13 +70,12 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
       await tellStandIn(params.linkId, body.kind);
       return detail;
     },
-    addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) =>
-      record(linkId, async (tx) => {
-        const { unplugged: _, ...sent } = test;
-        if (await isRecorded(tx, linkId, sent)) return;
-        const source = context.taken.sourceOf(linkId, takenId, test.reading);
-        await recordTest(tx, linkId, { ...test, ...source }, { crewId: crew.id });
-      }),
+    addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) => {
+      const source = (): Source => context.taken.sourceOf(linkId, takenId, test.reading);
+      return db.transaction((tx) =>
+        recordTest(tx, linkId, test, source, { crewId: crew.id, name: crew.name }),
+      );
+    },
     takeTest: async ({ params: { linkId }, body: { instrument, end, plan, ...test }, crew }) => {
       await readLink(db, linkId);
       // A repeat of what is recorded takes nothing anew.
@@ -86,13 +86,10 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
         end,
         plan,
       });
-      return record(linkId, (tx) =>
-        recordTest(
-          tx,
-          linkId,
-          { ...test, source: 'instrument', simulated, instrumentName, reading },
-          { crewId: crew.id },
-        ),
+      const kept = { ...test, instrumentName, reading };
+      const source = { source: 'instrument' as const, simulated, instrumentName };
+      return db.transaction((tx) =>
+        recordTest(tx, linkId, kept, source, { crewId: crew.id, name: crew.name }),
       );
     },
     addNote: ({ params: { linkId }, body, crew }) =>

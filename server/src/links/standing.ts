@@ -1,4 +1,4 @@
-import type { Link } from '@near-spoke/contracts';
+import type { Link, LinkDetail } from '@near-spoke/contracts';
 import {
   expectLink,
   practiceFrom,
@@ -7,11 +7,11 @@ import {
   type LinkExpectation,
   type LinkHistory,
   type Practice,
-  type SchemeId,
   type SlipKind,
   type Standing,
 } from '@near-spoke/core';
 import { and, eq, exists, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import type { Context } from '../context.js';
 import { asAtHand, AT_HAND } from '../crew/at-hand.js';
 import type { Database, Sql } from '../db/open.js';
@@ -30,63 +30,102 @@ import { judge } from '../judge/judge.js';
 import { refreshSearch } from '../search/refresh.js';
 import { readLink, readRecord } from './store.js';
 
-/** What a link is meant to be, from its plan in the tables. */
-export async function expectationOf(db: Sql, planned: Link): Promise<LinkExpectation> {
-  const [jobRow] = await db.select({ scheme: job.scheme }).from(job).where(eq(job.id, planned.jobId));
-  const [cable] = await db.select().from(cableType).where(eq(cableType.id, planned.cableTypeId));
-  const connectors = await db.select().from(connectorType);
-  const sheet = (id: string) => connectors.find((row) => row.id === id)?.sheet;
-  const [near, far] = [sheet(planned.near.connectorId), sheet(planned.far.connectorId)];
-  if (!jobRow || !cable || !near || !far) throw new Error(`link ${planned.id} refers to types that are gone`);
-  return expectLink({
-    cable: cable.sheet,
-    lengthM: planned.lengthM,
-    scheme: jobRow.scheme as SchemeId,
-    near,
-    far,
-    label: planned.label,
-  });
-}
-
 /** Attempts that no later one takes back. */
 export const attemptStands = sql`NOT EXISTS (SELECT FROM ${terminationAttempt} AS later WHERE later.corrects = ${terminationAttempt.id})`;
 
+/** What practice is worked out from, each a figure of the whole crew. */
+const PRACTICE = {
+  found: sql<Record<string, number>>`(SELECT coalesce(jsonb_object_agg(slip, found), '{}')
+    FROM (SELECT ${faultFound.slip} AS slip, count(*)::int AS found FROM ${faultFound} GROUP BY ${faultFound.slip}) AS slips)`,
+  ends: sql<number>`(SELECT count(*)::int FROM ${terminationAttempt}
+    WHERE ${terminationAttempt.outcome} = 'good' AND ${attemptStands})`,
+  atHand: sql<string | null>`(SELECT ${setting.value} FROM ${setting} WHERE ${setting.name} = ${AT_HAND})`,
+};
+interface PracticeFigures {
+  found: Record<string, number>;
+  ends: number;
+  atHand: string | null;
+}
+
 /** How often this crew meets each slip: what is typical, moved by what was found and proved gone. */
 export async function practiceOf(db: Sql): Promise<Practice> {
-  const found = await db
-    .select({ slip: faultFound.slip, count: sql<number>`count(*)::int` })
-    .from(faultFound)
-    .groupBy(faultFound.slip);
-  const [ends] = await db
+  const { found, ends, atHand } = PRACTICE;
+  const { rows } = await db.execute<PracticeFigures & Record<string, unknown>>(
+    sql`SELECT ${found} AS found, ${ends} AS ends, ${atHand} AS "atHand"`,
+  );
+  return toPractice(rows[0] as PracticeFigures);
+}
+
+function toPractice({ found, ends, atHand }: PracticeFigures): Practice {
+  const { owned } = asAtHand(atHand);
+  return {
+    ...practiceFrom(found as Partial<Record<SlipKind, number>>, ends),
+    ...(owned ? { owned } : {}),
+  };
+}
+
+/** What a verdict rests on beside the record, and how its job is set. */
+export interface Grounds {
+  expected: LinkExpectation;
+  practice: Practice;
+  scheme: LinkDetail['scheme'];
+  units: LinkDetail['units'];
+  /** Whether the job is closed: it is read, and not added to. */
+  closed: boolean;
+}
+
+const nearType = alias(connectorType, 'near_type');
+const farType = alias(connectorType, 'far_type');
+
+/** What a link is meant to be, from its plan in the tables, and how this crew works: by one statement. */
+export async function groundsOf(db: Sql, planned: Link): Promise<Grounds> {
+  const [row] = await db
     .select({
-      count: sql<number>`count(*)::int`,
-      // Beside the count: a verdict costs as few statements as before.
-      atHand: sql<
-        string | null
-      >`(${db.select({ value: setting.value }).from(setting).where(eq(setting.name, AT_HAND))})`,
+      scheme: job.scheme,
+      units: job.units,
+      closedAt: job.closedAt,
+      cable: cableType.sheet,
+      near: nearType.sheet,
+      far: farType.sheet,
+      ...PRACTICE,
     })
-    .from(terminationAttempt)
-    .where(and(eq(terminationAttempt.outcome, 'good'), attemptStands));
-  const counts: Partial<Record<SlipKind, number>> = {};
-  for (const { slip, count } of found) counts[slip as SlipKind] = count;
-  const { owned } = asAtHand(ends?.atHand ?? null);
-  return { ...practiceFrom(counts, ends?.count ?? 0), ...(owned ? { owned } : {}) };
+    .from(job)
+    .innerJoin(cableType, eq(cableType.id, planned.cableTypeId))
+    .innerJoin(nearType, eq(nearType.id, planned.near.connectorId))
+    .innerJoin(farType, eq(farType.id, planned.far.connectorId))
+    .where(eq(job.id, planned.jobId));
+  if (!row) throw new Error(`link ${planned.id} refers to types that are gone`);
+  const { scheme, units, closedAt, cable, near, far, ...figures } = row;
+  const { lengthM, label } = planned;
+  return {
+    expected: expectLink({ cable, lengthM, scheme, near, far, label }),
+    practice: toPractice(figures),
+    scheme,
+    units,
+    closed: closedAt !== null,
+  };
 }
 
 /** Changes whenever the same record may be judged otherwise: verdicts given by other rules are given anew. */
 const RULES = 3;
 
-/** Keeps a link's stage, its standing in words, and the verdict they follow from. */
+/**
+ * Keeps a link's stage, its standing in words, and the verdict they follow from.
+ *
+ * @param turns how many records it has by now, where one was added
+ */
 export async function keepStanding(
   tx: Sql,
   linkId: string,
   standing: Standing,
   practice: Practice,
+  turns?: number,
 ): Promise<void> {
   const { diagnosis } = standing;
   await tx
     .update(link)
     .set({
+      ...(turns === undefined ? {} : { turns }),
       stage: standing.stage,
       standing: standing.words,
       nextStep: standing.nextStep,
@@ -101,9 +140,8 @@ export async function keepStanding(
 
 /** Judges a link by its record as it is now; call it in the transaction that added to the record. */
 export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing> {
-  const expected = await expectationOf(tx, await readLink(tx, linkId));
+  const { expected, practice } = await groundsOf(tx, await readLink(tx, linkId));
   const record = await readRecord(tx, linkId);
-  const practice = await practiceOf(tx);
   const { diagnosis } = await judge({ expected, record, practice });
   const standing = standingWith(record, diagnosis);
   await keepStanding(tx, linkId, standing, practice);
@@ -148,12 +186,13 @@ export async function verdictsNow(
       verdicts.push(known);
       continue;
     }
-    practice ??= await practiceOf(db);
     if (record.tests.length === 0) {
+      practice ??= await practiceOf(db);
       verdicts.push({ practice, diagnosis: null });
       continue;
     }
-    const expected = await expectationOf(db, planned);
+    const { expected, practice: own } = await groundsOf(db, planned);
+    practice = own;
     verdicts.push({ practice, diagnosis: (await judge({ expected, record, practice })).diagnosis });
   }
   return verdicts;

@@ -8,8 +8,8 @@ import type {
   Termination,
   TestRecord,
 } from '@near-spoke/contracts';
-import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
+import { and, asc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm';
+import { alias, type PgTable } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
 import {
   cableWork,
@@ -141,102 +141,76 @@ const NOTHING: LinkRecord = {
   notes: [],
 };
 
-/** The bytes of a photo are asked for by themselves. */
-const { jpegBase64: _jpeg, ...NOTE_COLUMNS } = getTableColumns(linkNote);
+/** Kinds of record, each with its table; the bytes of a photo are asked for by themselves. */
+const KINDS = [
+  { kind: 'terminations', table: terminationAttempt, without: '' },
+  { kind: 'cableWork', table: cableWork, without: '' },
+  { kind: 'tests', table: testRecord, without: '' },
+  { kind: 'handovers', table: handover, without: '' },
+  { kind: 'reopenings', table: reopening, without: '' },
+  { kind: 'notes', table: linkNote, without: linkNote.jpegBase64.name },
+] as const;
+type Kind = (typeof KINDS)[number]['kind'];
 
 export async function readRecord(db: Sql, linkId: string): Promise<LinkRecord> {
   const records = await readRecords(db, [linkId]);
   return records.get(linkId) ?? NOTHING;
 }
 
-/** The records of many links, by link: as many statements as there are kinds of record. */
+/** The records of many links, by link: by one statement, whatever is recorded of them. */
 export async function readRecords(db: Sql, linkIds: readonly string[]): Promise<Map<string, LinkRecord>> {
-  const who = crewMember.name;
-  const ids = [...linkIds];
-  // One after another: a transaction has one connection, which asks one thing at a time.
-  const terminations = await db
-    .select({ row: terminationAttempt, who })
-    .from(terminationAttempt)
-    .innerJoin(crewMember, eq(crewMember.id, terminationAttempt.by))
-    .where(inArray(terminationAttempt.linkId, ids));
-  const works = await db
-    .select({ row: cableWork, who })
-    .from(cableWork)
-    .innerJoin(crewMember, eq(crewMember.id, cableWork.by))
-    .where(inArray(cableWork.linkId, ids));
-  const tests = await db
-    .select({ row: testRecord, who })
-    .from(testRecord)
-    .innerJoin(crewMember, eq(crewMember.id, testRecord.by))
-    .where(inArray(testRecord.linkId, ids));
-  const handovers = await db
-    .select({ row: handover, who })
-    .from(handover)
-    .innerJoin(crewMember, eq(crewMember.id, handover.by))
-    .where(inArray(handover.linkId, ids));
-  const reopenings = await db
-    .select({ row: reopening, who })
-    .from(reopening)
-    .innerJoin(crewMember, eq(crewMember.id, reopening.by))
-    .where(inArray(reopening.linkId, ids));
-  const notes = await db
-    .select({ row: NOTE_COLUMNS, who })
-    .from(linkNote)
-    .innerJoin(crewMember, eq(crewMember.id, linkNote.by))
-    .where(inArray(linkNote.linkId, ids));
-  const [byTermination, byWork, byTest, byHandover, byReopening, byNote] = [
-    // A record from before tools were named stays, to the letter, what it was: seals are over it.
-    inOrder(
-      terminations.map(({ row: { tool, ...row }, who: by }) => ({
-        row: tool === null ? row : { ...row, tool },
-        who: by,
-      })),
-    ),
-    inOrder(works),
-    inOrder(tests),
-    inOrder(handovers),
-    inOrder(reopenings),
-    inOrder(
-      notes.map(({ row: { photoSha256, photo, ...row }, who: by }) => ({
-        row: { ...row, photo: photo && photoSha256 ? { sha256: photoSha256, ...photo } : null },
-        who: by,
-      })),
-    ),
-  ];
-  return new Map(
-    ids.map((id) => [
+  const ids = sql.param([...linkIds]);
+  const each = KINDS.map(
+    ({ kind, table, without }) =>
+      sql`SELECT ${kind}::text AS kind, to_jsonb(${table}) - ${without}::text AS row, ${crewMember.name} AS who, ${table.turn} AS turn
+          FROM ${table} JOIN ${crewMember} ON ${crewMember.id} = ${table.by} WHERE ${table.linkId} = ANY(${ids}::uuid[])`,
+  );
+  const { rows } = await db.execute<{ kind: Kind; row: Record<string, unknown>; who: string }>(
+    sql`SELECT kind, row, who FROM (${sql.join(each, sql` UNION ALL `)}) AS recorded ORDER BY turn`,
+  );
+  const records = new Map(
+    linkIds.map((id): [string, LinkRecord] => [
       id,
-      {
-        terminations: byTermination.get(id) ?? [],
-        cableWork: byWork.get(id) ?? [],
-        tests: byTest.get(id) ?? [],
-        handovers: byHandover.get(id) ?? [],
-        reopenings: byReopening.get(id) ?? [],
-        notes: byNote.get(id) ?? [],
-      },
+      { terminations: [], cableWork: [], tests: [], handovers: [], reopenings: [], notes: [] },
     ]),
   );
+  for (const { kind, row, who } of rows) {
+    const record = records.get(row[LINK_ID] as string);
+    const table = KINDS.find((one) => one.kind === kind)?.table;
+    if (record && table) (record[kind] as unknown[]).push(asShown(decoded(table, row), who));
+  }
+  return records;
 }
+
+/** What names the link in every kind of record. */
+const LINK_ID = testRecord.linkId.name;
+
+/** A row of a table that came as JSON, each column as that column is read. */
+const decoded = (table: PgTable, row: Readonly<Record<string, unknown>>): Recorded =>
+  Object.fromEntries(
+    Object.entries(getTableColumns(table)).flatMap(([key, column]) => {
+      const value = row[column.name];
+      if (value === undefined) return [];
+      return [[key, value === null ? null : column.mapFromDriverValue(value)]];
+    }),
+  ) as unknown as Recorded;
 
 interface Recorded {
-  id: string;
-  linkId: string;
   at: Date;
-  by: string;
-  seq: number;
-  turn: number;
+  [column: string]: unknown;
 }
-type Shown<R extends Recorded> = Omit<R, 'at' | 'linkId' | 'seq'> & { at: string };
 
-/** Rows as records of each link: in their turns, the person by name, the time as text. */
-function inOrder<R extends Recorded>(rows: { row: R; who: string }[]): Map<string, Shown<R>[]> {
-  const byLink = new Map<string, Shown<R>[]>();
-  for (const { row, who } of rows.sort((a, b) => a.row.turn - b.row.turn)) {
-    const { linkId, seq: _seq, ...rest } = row;
-    const shown = { ...rest, by: who, at: row.at.toISOString() } as unknown as Shown<R>;
-    const list = byLink.get(linkId);
-    if (list) list.push(shown);
-    else byLink.set(linkId, [shown]);
-  }
-  return byLink;
+/** A row as people are shown it: the person by name, the time as text, what nobody said left out. */
+export function asShown(row: Recorded, who: string): Record<string, unknown> {
+  const { linkId: _, seq: _seq, tool, photo, photoSha256, ...rest } = row;
+  return {
+    ...rest,
+    // A record from before tools were named stays, to the letter, what it was: seals are over it.
+    ...(tool === null || tool === undefined ? {} : { tool }),
+    ...(photoSha256 === undefined
+      ? {}
+      : { photo: photo && photoSha256 ? { sha256: photoSha256, ...photo } : null }),
+    by: who,
+    at: row.at.toISOString(),
+  };
 }

@@ -3,6 +3,7 @@ import { and, asc, desc, eq, gte, inArray, lt } from 'drizzle-orm';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
+import type { Source } from '../instruments/taken.js';
 import { crewMember, job, link, testingRound, testRecord } from '../db/schema.js';
 import { recordTest } from '../links/record.js';
 import { badField, idTaken, notFound, Refusal } from '../problems.js';
@@ -27,8 +28,8 @@ export function testingHandlers({ db, taken }: Context): Pick<Handlers, Ids> {
           if (!known.has(linkId)) throw badField(`tests[${i}].linkId`, 'This job has no such link.');
           try {
             const { takenId, ...kept } = test;
-            const source = taken.sourceOf(linkId, takenId, kept.reading);
-            await recordTest(tx, linkId, { ...kept, ...source }, { crewId: crew.id });
+            const source = (): Source => taken.sourceOf(linkId, takenId, kept.reading);
+            await recordTest(tx, linkId, kept, source, { crewId: crew.id, name: crew.name });
           } catch (error) {
             // The whole import falls: the person learns which row it was.
             if (error instanceof Refusal)
