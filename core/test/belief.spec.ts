@@ -134,6 +134,70 @@ describe('an order that a map proposes', () => {
   });
 });
 
+describe('what readings propose', () => {
+  it('is an order at one end beside what eyes saw at the other', () => {
+    const lamps: MapReading = {
+      instrument: 'stepping-lamps',
+      arrivals: { 1: ['7'], 2: ['6'], 3: ['4'], 4: ['3'], 5: ['2'], 6: ['1'], 7: ['5'], 8: ['8'] },
+      joins: [],
+      splits: null,
+    };
+    const [a, second, third, ...rest] = T568B;
+    const colours = Object.fromEntries(
+      [a, third, second, ...rest].map((wire, i) => [String(i + 1), wire as string]),
+    );
+    const eye: Evidence = { instrument: 'eye', end: 'far', colours };
+    const [top] = believe(plain, [lamps, eye]).hypotheses;
+    expect(top?.weight).toBeGreaterThan(0.9);
+    expect(top && placesToMend(top)).toEqual(['near', 'far']);
+  });
+
+  it('is what hangs together as each end has it, where an order is wrong as well', () => {
+    const short = expectation({ lengthM: 13.6 });
+    const map: MapReading = {
+      instrument: 'coded-mapper',
+      arrivals: {
+        1: ['2', '3', '7'],
+        2: ['6'],
+        3: ['1'],
+        4: ['4'],
+        5: ['5'],
+        6: ['2', '3', '7'],
+        7: ['2', '3', '7'],
+        8: ['8'],
+      },
+      joins: [['1', '6', '7']],
+      splits: null,
+    };
+    const loop = 2 * 13.6 * (short.ohmPerM?.['BU'] as number) + 0.12;
+    const touch: TouchReading = {
+      instrument: 'ohmmeter',
+      touches: [
+        {
+          from: { end: 'near', contacts: ['1'] },
+          to: { end: 'near', contacts: ['6'] },
+          closed: true,
+          ohm: Number(loop.toFixed(2)),
+        },
+      ],
+    };
+    const there = believe(short, [map, touch]).hypotheses.filter(({ faults }) =>
+      faults.some((f) => f.slip === 'several-touching' && f.end === 'far' && f.contacts.join() === '2,3,7'),
+    );
+    expect(there.reduce((sum, h) => sum + h.weight, 0)).toBeGreaterThan(0.2);
+  });
+
+  it('is a longer cable by the one pair that goes on, where the others end in the connector', () => {
+    const seen = echoes({
+      '1-2': [{ kind: 'open', distanceM: 44.8 }],
+      '3-6': [{ kind: 'open', distanceM: 0.1 }],
+      '4-5': [{ kind: 'open', distanceM: 0 }],
+      '7-8': [{ kind: 'open', distanceM: 0.1 }],
+    });
+    expect(shareOf(believe(plain, [seen]), 'wrong-length')).toBeGreaterThan(0.9);
+  });
+});
+
 describe('what a tester takes for closed', () => {
   it('differs by a factor of two from one to the next: 200 ohm may have read open', () => {
     const map: MapReading = { ...straight(), instrument: 'coded-mapper', splits: null };
