@@ -96,6 +96,8 @@ export interface Crew {
 }
 
 const EXPLANATIONS_SHOWN = 5;
+/** What would be told as none in a hundred is not told, but the likeliest always is. */
+const WORTH_SHOWING = 0.005;
 /** Readings astray are named as an explanation from this share on. */
 const WORTH_SAYING = 0.01;
 /** With more belief than this that nothing is wrong, odd readings do not make a fault. */
@@ -351,7 +353,7 @@ function soundVerdict(
 
 function toExplanations(hypotheses: readonly Hypothesis[], expected: LinkExpectation): Explanation[] {
   return hypotheses
-    .filter((h) => h.faults.length > 0 || h.weight > WORTH_SAYING)
+    .filter((h, i) => i === 0 || h.weight > (h.faults.length > 0 ? WORTH_SHOWING : WORTH_SAYING))
     .slice(0, EXPLANATIONS_SHOWN)
     .map((hypothesis) => ({
       key: hypothesis.key,

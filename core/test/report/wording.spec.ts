@@ -7,6 +7,7 @@ import { JPEG, notedLink, PHOTO, reportLink, someReport } from './some-report.js
  * not taken for forged.
  */
 const WORDINGS: Readonly<Record<number, string>> = {
+  4: '6e9cd159696a83390b5718bc83032a06ee9f40aca1f8c86af73e846e5361774f',
   2: 'd70c36d7a52c81d08269bdb311a04d5a2028f494cf1cff31e67dd200877783e7',
   3: '465e9e854dd96c75f2881507e1db19714e5547be11475e2817d544ad41acf859',
   1: '672b9579cd3d60d3769792d8df7a2d5dfcfbc12b7f4dbe8da430ce8060517492',
