@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { seededRandom } from '@near-spoke/core';
 import { newTermination, newTest } from '@near-spoke/contracts';
-import { recordHandover, recordTermination, recordTest } from '../src/links/record.js';
+import { recordTest } from '../src/links/readings.js';
+import { recordHandover, recordTermination } from '../src/links/record.js';
 import { judgeWaiting } from '../src/links/standing.js';
 import {
   enter,
@@ -62,7 +63,8 @@ describe('What is true of a link', () => {
                 );
               else if (draw < 0.8) {
                 const { takenId: _, ...test } = newTest.parse(mapTest(random() < 0.8 ? straight : exchanged));
-                await recordTest(tx, linkId, test, { source: 'keyed', simulated: false }, by);
+                const source = { source: 'keyed' as const, simulated: false };
+                await recordTest(tx, { linkId, test, source }, by);
               } else await recordHandover(tx, linkId, randomUUID(), by);
             })
             .catch((error: unknown) => {

@@ -8,7 +8,8 @@ import { crewMember, job, setting } from '../db/schema.js';
 import type { InstrumentClient } from '../instruments/client.js';
 import { insertLinks } from '../links/plan.js';
 import { recordNote } from '../links/notes.js';
-import { recordHandover, recordTermination, recordTest } from '../links/record.js';
+import { recordTest } from '../links/readings.js';
+import { recordHandover, recordTermination } from '../links/record.js';
 import { readLink } from '../links/store.js';
 import { demoAdapters, keepDemoAdapters } from './adapters.js';
 import { demoReels, enterDemoReels } from './reels.js';
@@ -106,5 +107,6 @@ async function replay(
     note: '',
     unplugged: true as const,
   };
-  await recordTest(tx, event.linkId, test, { source: 'instrument', simulated }, by);
+  const source = { source: 'instrument' as const, simulated };
+  await recordTest(tx, { linkId: event.linkId, test, source }, by);
 }

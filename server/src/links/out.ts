@@ -32,7 +32,7 @@ async function lockWanted(
     const row = byId.get(id);
     if (!row) throw badField(`links[${i}].id`, 'This job has no such link.', 404);
     if (isWanted(row) || row.version === version) continue;
-    const current = (await readLinks(tx, { linkId: id }))[0] as Link;
+    const current = (await readLinks(tx, { linkIds: [id] }))[0] as Link;
     throw changedSince(current, current.updatedBy, current.updatedAt);
   }
   // What is so already is a repeat, and harmless.

@@ -1,51 +1,37 @@
-import type { Link, LinkDetail, TestRecord } from '@near-spoke/contracts';
-import {
-  checkReading,
-  isMapReading,
-  proofOf,
-  standingWith,
-  takenWith,
-  type FoundFault,
-  type Reading,
-  type Standing,
-} from '@near-spoke/core';
-import { eq, sql } from 'drizzle-orm';
+import type { Link, LinkDetail } from '@near-spoke/contracts';
+import { proofOf, standingWith } from '@near-spoke/core';
+import { asc, eq, inArray, sql } from 'drizzle-orm';
 import type { PgTable } from 'drizzle-orm/pg-core';
 import type * as z from 'zod';
-import type { newCableWork, newReopening, newTermination, newTest } from '@near-spoke/contracts';
-import { pathInWords } from '@near-spoke/contracts';
+import type { newCableWork, newReopening, newTermination } from '@near-spoke/contracts';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
 import {
   cableType,
   cableWork,
   connectorType,
-  faultFound,
   handover,
   job,
   link,
   type linkNote,
   reopening,
   terminationAttempt,
-  testRecord,
+  type testRecord,
 } from '../db/schema.js';
 import { badField, idTaken, jobClosed, notFound, refuseOther, Refusal } from '../problems.js';
-import type { Source } from '../instruments/taken.js';
 import { judge } from '../judge/judge.js';
 import { groundsOf, keepStanding, refreshStanding, verdictsNow, type Verdict } from './standing.js';
-import { asShown, readLink, readRecord, readRecords, type LinkRecord } from './store.js';
+import { readLink, readRecord, readRecords, type LinkRecord } from './store.js';
 
 type Attempt = z.output<typeof newTermination>;
 type Work = z.output<typeof newCableWork>;
-type Kept = Omit<z.output<typeof newTest>, 'takenId'>;
-
 /** Who records, and when: now, unless a record is being brought in from elsewhere. */
 export interface Recorder {
   crewId: string;
   at?: Date;
 }
 
-interface LinkRow {
+export interface LinkRow {
   id: string;
   jobId: string;
   label: string;
@@ -55,13 +41,20 @@ interface LinkRow {
 
 /** Locks the link, so that verdicts follow one after another. */
 export async function lockLink(tx: Sql, linkId: string): Promise<LinkRow> {
-  const [row] = await tx
+  const [row] = await lockLinks(tx, [linkId]);
+  return row as LinkRow;
+}
+
+/** Locks links in one order, so that two who lock many wait instead of blocking each other. */
+export async function lockLinks(tx: Sql, linkIds: readonly string[]): Promise<LinkRow[]> {
+  const rows = await tx
     .select({ id: link.id, jobId: link.jobId, label: link.label, turns: link.turns })
     .from(link)
-    .where(eq(link.id, linkId))
+    .where(inArray(link.id, [...linkIds]))
+    .orderBy(asc(link.id))
     .for('update');
-  if (!row) throw notFound('link');
-  return row;
+  if (rows.length < linkIds.length) throw notFound('link');
+  return rows;
 }
 
 /**
@@ -86,7 +79,7 @@ export async function drawTurn(tx: Sql, linkId: string): Promise<number> {
 }
 
 /** Nothing is recorded of a link that is no part of its job any more, nor in a job that is closed. */
-function refuseOver(label: string, isOut: boolean, isClosed: boolean): void {
+export function refuseOver(label: string, isOut: boolean, isClosed: boolean): void {
   if (isOut)
     throw new Refusal(
       409,
@@ -138,7 +131,7 @@ async function refuseUnknownCorrection(
   if (rows[0]?.linkId !== linkId) throw badCorrection();
 }
 
-const badCorrection = (): Refusal => badField('corrects', 'It names no earlier record of this link.');
+export const badCorrection = (): Refusal => badField('corrects', 'It names no earlier record of this link.');
 
 /** The versions of the sheets an attempt was made by: those it names, or those that hold now. */
 async function sheetsOfAttempt(
@@ -216,19 +209,6 @@ export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: R
   await refreshStanding(tx, linkId);
 }
 
-/** Whether a reading of this id, and with this content, is recorded of this link already. */
-export const isRecorded = (
-  tx: Sql,
-  linkId: string,
-  sent: { id: string } & Record<string, unknown>,
-): Promise<boolean> => alreadyRecorded(tx, testRecord, linkId, sent);
-
-/** What a person sent of a reading: where it came from is for the server to say. */
-function sentOf(test: Kept & Partial<Source>): { id: string } & Record<string, unknown> {
-  const { source: _source, simulated: _simulated, unplugged: _unplugged, ...sent } = test;
-  return sent;
-}
-
 /** An attempt that names no versions was made by those that held then; one that names no tool says nothing of it. */
 function sameSheets(attempt: Attempt): { id: string } & Record<string, unknown> {
   const { connectorVersion, cableVersion, tool, ...sent } = attempt;
@@ -240,128 +220,11 @@ function sameSheets(attempt: Attempt): { id: string } & Record<string, unknown> 
   };
 }
 
-/** A remote hangs at some link's outlet: one that no link of the job is called by was misread. */
-async function refuseUnknownRemote(tx: Sql, jobId: string, reading: Reading): Promise<void> {
-  if (!isMapReading(reading) || reading.remote === undefined) return;
-  const rows = await tx.select({ label: link.label }).from(link).where(eq(link.jobId, jobId));
-  if (!rows.some(({ label }) => label === reading.remote))
-    throw badField(
-      'reading.remote',
-      `No link of this job is called ${reading.remote}: read the remote's label again.`,
-    );
-}
-
-/**
- * Keeps a reading with its verdict, and answers the link's whole record with it in it.
- *
- * @param source where it came from; asked only of a reading that is not kept yet
- */
-export async function recordTest(
-  tx: Sql,
-  linkId: string,
-  test: Kept,
-  source: Source | (() => Source),
-  by: Recorder & { name: string },
-): Promise<LinkDetail> {
-  const row = await lockLink(tx, linkId);
-  const planned = await readLink(tx, linkId);
-  const record = await readRecord(tx, linkId);
-  const before = record.tests.find(({ id }) => id === test.id);
-  if (before) {
-    refuseOther({ ...before }, sentOf(test));
-    return readDetail(tx, linkId);
-  }
-  if (test.corrects !== null && !record.tests.some(({ id }) => id === test.corrects)) throw badCorrection();
-  const { expected, practice, scheme, units, closed } = await groundsOf(tx, planned);
-  refuseImpossible(checkReading(expected, test.reading));
-  await refuseUnknownRemote(tx, row.jobId, test.reading);
-  refuseOver(row.label, planned.out !== undefined, closed);
-  const [at, turn] = [by.at ?? new Date(), row.turns + 1];
-  const from = typeof source === 'function' ? source() : source;
-  const { unplugged: _, ...sent } = test;
-  const { id, reading, corrects, misread } = test;
-  const { simulated } = from;
-  const taken = { id, turn, at: at.toISOString(), by: by.name, reading, corrects, misread, simulated };
-  const history = { ...record, tests: [...record.tests, taken] };
-  const { diagnosis, found } = await judge({ expected, record: history, practice, wantsFound: true });
-  if (!diagnosis) throw new Error('a reading gave no verdict');
-  const [kept] = await tx
-    .insert(testRecord)
-    .values({ ...sent, ...from, linkId, by: by.crewId, at, turn, diagnosis })
-    .onConflictDoNothing({ target: testRecord.id })
-    .returning();
-  // Of this link it is none: that was seen above.
-  if (!kept) throw idTaken();
-  await recordFound(tx, planned, id, at, found);
-  await logActivity(tx, {
-    by: by.crewId,
-    at,
-    jobId: row.jobId,
-    linkId,
-    what: `tested with ${takenWith(reading)}${simulated ? ', simulated' : ''}: ${diagnosis.headline}`,
-  });
-  const standing = standingWith(history, diagnosis);
-  await keepStanding(tx, linkId, standing, practice, turn);
-  return {
-    link: { ...planned, ...shownOf(planned, standing) },
-    scheme,
-    units,
-    ...record,
-    tests: [...record.tests, asShown(kept, by.name) as unknown as TestRecord],
-    diagnosis,
-    practice,
-  };
-}
-
-/** How a link stands, where its plan says it. */
-const shownOf = (
-  { near, far }: Link,
-  { stage, words, nextStep, nearDone, farDone }: Standing,
-): Partial<Link> => ({
-  stage,
-  standing: words,
-  nextStep,
-  near: { ...near, done: nearDone },
-  far: { ...far, done: farDone },
-});
-
-/** Keeps what was wrong and is now proved gone, once: the crew's own record of its slips. */
-async function recordFound(
-  tx: Sql,
-  planned: Link,
-  testId: string,
-  at: Date,
-  found: readonly FoundFault[],
-): Promise<void> {
-  if (found.length === 0) return;
-  const known = await tx
-    .select({ faultId: faultFound.faultId, words: faultFound.words })
-    .from(faultFound)
-    .where(eq(faultFound.linkId, planned.id));
-  for (const { id, slip, kind, place, words } of found) {
-    // What was found before faults had ids is known by its words.
-    if (known.some((one) => (one.faultId === '' ? one.words === words : one.faultId === id))) continue;
-    const connectorTypeId = place === 'cable' ? null : planned[place].connectorId;
-    await tx
-      .insert(faultFound)
-      .values({ linkId: planned.id, testId, at, slip, kind, place, faultId: id, words, connectorTypeId });
-  }
-}
-
-function refuseImpossible(problems: ReturnType<typeof checkReading>): void {
-  const [first] = problems;
-  if (!first) return;
-  const errors = problems.map((p) => ({ path: `reading.${pathInWords(p.path)}`, message: p.message }));
-  throw new Refusal(422, 'This reading cannot be of this link', `${errors[0]?.path}: ${first.message}`, {
-    errors,
-  });
-}
-
 export async function recordHandover(tx: Sql, linkId: string, id: string, by: Recorder): Promise<void> {
   const row = await lockLink(tx, linkId);
   if (await alreadyRecorded(tx, handover, linkId, { id })) return;
   // Judged here and now, under the lock: what was stored may rest on a plan or a practice of before.
-  const { expected, practice } = await groundsOf(tx, await readLink(tx, linkId));
+  const { expected, practice } = await groundsOf(tx, linkId);
   const record = await readRecord(tx, linkId);
   const { diagnosis } = await judge({ expected, record, practice });
   const { stage, words } = standingWith(record, diagnosis);

@@ -9,14 +9,8 @@ import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
 import { readNotePhoto, recordNote } from './notes.js';
 import { changeLink } from './plan.js';
-import {
-  isRecorded,
-  readDetail,
-  recordCableWork,
-  recordHandover,
-  recordTermination,
-  recordTest,
-} from './record.js';
+import { isRecorded, recordTest } from './readings.js';
+import { readDetail, recordCableWork, recordHandover, recordTermination } from './record.js';
 import { readLink } from './store.js';
 
 type Ids =
@@ -73,7 +67,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
     addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) => {
       const source = (): Source => context.taken.sourceOf(linkId, takenId, test.reading);
       return db.transaction((tx) =>
-        recordTest(tx, linkId, test, source, { crewId: crew.id, name: crew.name }),
+        recordTest(tx, { linkId, test, source }, { crewId: crew.id, name: crew.name }),
       );
     },
     takeTest: async ({ params: { linkId }, body: { instrument, end, plan, ...test }, crew }) => {
@@ -86,11 +80,12 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
         end,
         plan,
       });
-      const kept = { ...test, instrumentName, reading };
-      const source = { source: 'instrument' as const, simulated, instrumentName };
-      return db.transaction((tx) =>
-        recordTest(tx, linkId, kept, source, { crewId: crew.id, name: crew.name }),
-      );
+      const taken = {
+        linkId,
+        test: { ...test, instrumentName, reading },
+        source: { source: 'instrument' as const, simulated, instrumentName },
+      };
+      return db.transaction((tx) => recordTest(tx, taken, { crewId: crew.id, name: crew.name }));
     },
     addNote: ({ params: { linkId }, body, crew }) =>
       record(linkId, (tx) => recordNote(tx, linkId, body, { crewId: crew.id })),

@@ -28,7 +28,8 @@ import {
 } from '../db/schema.js';
 import { judge } from '../judge/judge.js';
 import { refreshSearch } from '../search/refresh.js';
-import { readLink, readRecord } from './store.js';
+import { notFound } from '../problems.js';
+import { readRecord } from './store.js';
 
 /** Attempts that no later one takes back. */
 export const attemptStands = sql`NOT EXISTS (SELECT FROM ${terminationAttempt} AS later WHERE later.corrects = ${terminationAttempt.id})`;
@@ -74,13 +75,18 @@ export interface Grounds {
   closed: boolean;
 }
 
+const nearEnd = alias(linkEnd, 'near_end');
+const farEnd = alias(linkEnd, 'far_end');
 const nearType = alias(connectorType, 'near_type');
 const farType = alias(connectorType, 'far_type');
 
-/** What a link is meant to be, from its plan in the tables, and how this crew works: by one statement. */
-export async function groundsOf(db: Sql, planned: Link): Promise<Grounds> {
-  const [row] = await db
+/** What links are meant to be, from their plans in the tables, and how this crew works: by one statement. */
+export async function groundsOfLinks(db: Sql, linkIds: readonly string[]): Promise<Map<string, Grounds>> {
+  const rows = await db
     .select({
+      id: link.id,
+      label: link.label,
+      lengthM: link.lengthM,
       scheme: job.scheme,
       units: job.units,
       closedAt: job.closedAt,
@@ -89,58 +95,87 @@ export async function groundsOf(db: Sql, planned: Link): Promise<Grounds> {
       far: farType.sheet,
       ...PRACTICE,
     })
-    .from(job)
-    .innerJoin(cableType, eq(cableType.id, planned.cableTypeId))
-    .innerJoin(nearType, eq(nearType.id, planned.near.connectorId))
-    .innerJoin(farType, eq(farType.id, planned.far.connectorId))
-    .where(eq(job.id, planned.jobId));
-  if (!row) throw new Error(`link ${planned.id} refers to types that are gone`);
-  const { scheme, units, closedAt, cable, near, far, ...figures } = row;
-  const { lengthM, label } = planned;
-  return {
-    expected: expectLink({ cable, lengthM, scheme, near, far, label }),
-    practice: toPractice(figures),
-    scheme,
-    units,
-    closed: closedAt !== null,
-  };
+    .from(link)
+    .innerJoin(job, eq(job.id, link.jobId))
+    .innerJoin(cableType, eq(cableType.id, link.cableTypeId))
+    .innerJoin(nearEnd, and(eq(nearEnd.linkId, link.id), eq(nearEnd.side, 'near')))
+    .innerJoin(nearType, eq(nearType.id, nearEnd.connectorTypeId))
+    .innerJoin(farEnd, and(eq(farEnd.linkId, link.id), eq(farEnd.side, 'far')))
+    .innerJoin(farType, eq(farType.id, farEnd.connectorTypeId))
+    .where(inArray(link.id, [...linkIds]));
+  const [first] = rows;
+  const practice = first && toPractice(first);
+  return new Map(
+    rows.map(({ id, scheme, units, closedAt, cable, near, far, lengthM, label }): [string, Grounds] => [
+      id,
+      {
+        expected: expectLink({ cable, lengthM, scheme, near, far, label }),
+        practice: practice as Practice,
+        scheme,
+        units,
+        closed: closedAt !== null,
+      },
+    ]),
+  );
+}
+
+/** The same of one link. */
+export async function groundsOf(db: Sql, linkId: string): Promise<Grounds> {
+  const grounds = (await groundsOfLinks(db, [linkId])).get(linkId);
+  if (!grounds) throw notFound('link');
+  return grounds;
 }
 
 /** Changes whenever the same record may be judged otherwise: verdicts given by other rules are given anew. */
 const RULES = 3;
 
-/**
- * Keeps a link's stage, its standing in words, and the verdict they follow from.
- *
- * @param turns how many records it has by now, where one was added
- */
-export async function keepStanding(
+/** How a link stands by now, and how many records it has where one was added. */
+interface NewStanding {
+  linkId: string;
+  standing: Standing;
+  practice: Practice;
+  turns?: number;
+}
+
+/** Keeps a link's stage, its standing in words, and the verdict they follow from. */
+export const keepStanding = (
   tx: Sql,
   linkId: string,
   standing: Standing,
   practice: Practice,
-  turns?: number,
-): Promise<void> {
-  const { diagnosis } = standing;
-  await tx
-    .update(link)
-    .set({
-      ...(turns === undefined ? {} : { turns }),
-      stage: standing.stage,
-      standing: standing.words,
-      nextStep: standing.nextStep,
-      nearDone: standing.nearDone,
-      farDone: standing.farDone,
-      judged: true,
-      verdict: diagnosis && { rules: RULES, diagnosis, practice },
-    })
-    .where(eq(link.id, linkId));
-  await refreshSearch(tx, eq(link.id, linkId));
+): Promise<void> => keepStandings(tx, [{ linkId, standing, practice }]);
+
+/** The same of many links. */
+export async function keepStandings(tx: Sql, all: readonly NewStanding[]): Promise<void> {
+  if (all.length === 0) return;
+  for (const { linkId, standing, practice, turns } of all) {
+    const { diagnosis, stage, words, nextStep, nearDone, farDone } = standing;
+    await tx
+      .update(link)
+      .set({
+        stage,
+        standing: words,
+        nextStep,
+        nearDone,
+        farDone,
+        judged: true,
+        verdict: diagnosis && { rules: RULES, diagnosis, practice },
+        ...(turns === undefined ? {} : { turns }),
+      })
+      .where(eq(link.id, linkId));
+  }
+  await refreshSearch(
+    tx,
+    inArray(
+      link.id,
+      all.map(({ linkId }) => linkId),
+    ),
+  );
 }
 
 /** Judges a link by its record as it is now; call it in the transaction that added to the record. */
 export async function refreshStanding(tx: Sql, linkId: string): Promise<Standing> {
-  const { expected, practice } = await groundsOf(tx, await readLink(tx, linkId));
+  const { expected, practice } = await groundsOf(tx, linkId);
   const record = await readRecord(tx, linkId);
   const { diagnosis } = await judge({ expected, record, practice });
   const standing = standingWith(record, diagnosis);
@@ -191,7 +226,7 @@ export async function verdictsNow(
       verdicts.push({ practice, diagnosis: null });
       continue;
     }
-    const { expected, practice: own } = await groundsOf(db, planned);
+    const { expected, practice: own } = await groundsOf(db, planned.id);
     practice = own;
     verdicts.push({ practice, diagnosis: (await judge({ expected, record, practice })).diagnosis });
   }

@@ -8,7 +8,7 @@ import type {
   Termination,
   TestRecord,
 } from '@near-spoke/contracts';
-import { and, asc, eq, getTableColumns, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { alias, type PgTable } from 'drizzle-orm/pg-core';
 import type { Sql } from '../db/open.js';
 import {
@@ -40,7 +40,7 @@ const { verdict: _verdict, ...LINK_COLUMNS } = getTableColumns(link);
 /** Links in panel order: those that are part of a job, those that were taken out of it, or one by id. */
 export async function readLinks(
   db: Sql,
-  which: { jobId: string; out?: boolean } | { linkId: string },
+  which: { jobId: string; out?: boolean } | { linkIds: readonly string[] },
 ): Promise<Link[]> {
   const rows = await db
     .select({
@@ -68,7 +68,7 @@ export async function readLinks(
     .where(
       'jobId' in which
         ? and(eq(link.jobId, which.jobId), which.out ? isNotNull(link.outAt) : isNull(link.outAt))
-        : eq(link.id, which.linkId),
+        : inArray(link.id, [...which.linkIds]),
     )
     .orderBy(asc(link.position), asc(link.label));
   return rows.map((row) => ({
@@ -101,7 +101,7 @@ export async function readLinks(
 }
 
 export async function readLink(db: Sql, linkId: string): Promise<Link> {
-  const [found] = await readLinks(db, { linkId });
+  const [found] = await readLinks(db, { linkIds: [linkId] });
   if (!found) throw notFound('link');
   return found;
 }

@@ -5,7 +5,7 @@ import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
 import type { Source } from '../instruments/taken.js';
 import { crewMember, job, link, testingRound, testRecord } from '../db/schema.js';
-import { recordTest } from '../links/record.js';
+import { recordTests, RefusedReading } from '../links/readings.js';
 import { badField, idTaken, notFound, Refusal } from '../problems.js';
 
 type Ids = 'addTests' | 'currentRound' | 'beginRound' | 'closeRound';
@@ -16,31 +16,24 @@ export function testingHandlers({ db, taken }: Context): Pick<Handlers, Ids> {
     addTests: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
         const wanted = [...new Set(body.tests.map(({ linkId }) => linkId))];
-        // Locked in one order, so that two imports at once wait instead of blocking each other.
         const rows = await tx
           .select({ id: link.id })
           .from(link)
-          .where(and(eq(link.jobId, params.jobId), inArray(link.id, wanted)))
-          .orderBy(asc(link.id))
-          .for('update');
+          .where(and(eq(link.jobId, params.jobId), inArray(link.id, wanted)));
         const known = new Set(rows.map((row) => row.id));
-        for (const [i, { linkId, test }] of body.tests.entries()) {
-          if (!known.has(linkId)) throw badField(`tests[${i}].linkId`, 'This job has no such link.');
-          try {
-            const { takenId, ...kept } = test;
-            const source = (): Source => taken.sourceOf(linkId, takenId, kept.reading);
-            await recordTest(tx, linkId, kept, source, { crewId: crew.id, name: crew.name });
-          } catch (error) {
-            // The whole import falls: the person learns which row it was.
-            if (error instanceof Refusal)
-              throw new Refusal(
-                error.problem.status,
-                error.problem.title,
-                `tests[${i}]: ${error.message} Nothing was kept.`,
-              );
-            throw error;
-          }
-        }
+        const stranger = body.tests.findIndex(({ linkId }) => !known.has(linkId));
+        if (stranger >= 0) throw badField(`tests[${stranger}].linkId`, 'This job has no such link.');
+        const tests = body.tests.map(({ linkId, test: { takenId, ...test } }) => ({
+          linkId,
+          test,
+          source: (): Source => taken.sourceOf(linkId, takenId, test.reading),
+        }));
+        await recordTests(tx, tests, { crewId: crew.id, name: crew.name }).catch((error: unknown) => {
+          if (!(error instanceof RefusedReading)) throw error;
+          // The whole import falls: the person learns which row it was.
+          const { status, title } = error.refusal.problem;
+          throw new Refusal(status, title, `tests[${error.at}]: ${error.message} Nothing was kept.`);
+        });
         return { kept: body.tests.length };
       }),
     currentRound: ({ params }) => openRound(db, params.jobId),
