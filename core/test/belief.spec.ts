@@ -363,6 +363,21 @@ describe('ohms of a whole cable', () => {
     expect(diagnose(long, [ohms([8.5, 8.6, 8.3, 8.4, 8.7, 8.4, 8.5, 8.5])]).findings).toEqual([]);
   });
 
+  it('of one wire far over the other of its pair are a fault, though nothing else was read', () => {
+    const line = expectation({ cable: 'cat5e-u', near: 'phone-socket', far: 'phone-socket', lengthM: 110 });
+    const across = (a: number, b: number): TouchReading => ({
+      instrument: 'ohmmeter',
+      touches: [
+        { from: { end: 'near', contacts: ['a'] }, to: { end: 'far', contacts: ['a'] }, closed: true, ohm: a },
+        { from: { end: 'near', contacts: ['b'] }, to: { end: 'far', contacts: ['b'] }, closed: true, ohm: b },
+      ],
+    });
+    expect(diagnose(line, [across(9.3, 14.1)]).findings.map(({ words }) => words)).toEqual([
+      'near b to far b: 14.1 ohm, where the other wire of its pair has 9.3',
+    ]);
+    expect(diagnose(line, [across(13.9, 14.1)]).findings).toEqual([]);
+  });
+
   it('are worked out alike whatever else hangs on the link: a short within one pair leaves the others sharp', () => {
     const joined: MapReading = {
       ...straight(),

@@ -4,6 +4,7 @@ import { frameFor } from './frame.js';
 import { observe } from './observers.js';
 import {
   isMapReading,
+  type ContactGroup,
   type EchoReading,
   type MapReading,
   type Reading,
@@ -109,11 +110,39 @@ function findTouches(expected: LinkExpectation, reading: TouchReading, meant: To
       { kind: 'high-resistance', contacts, words: `${where}: ${words}` },
     ];
     if (touch.ohm > mostOhm(expected, should.ohm)) return high(`${touch.ohm} ohm`);
+    const tooHigh = (usual: number | null): usual is number =>
+      usual !== null && (touch.ohm ?? 0) > 1 + 1.25 * usual;
     const usual = like(i);
-    return usual !== null && touch.ohm > 1 + 1.25 * usual
-      ? high(`${touch.ohm} ohm, where its like have ${usual}`)
-      : [];
+    if (tooHigh(usual)) return high(`${touch.ohm} ohm, where its like have ${usual}`);
+    const partner = ohmOfItsPartner(expected, reading, meant, i);
+    return tooHigh(partner) ? high(`${touch.ohm} ohm, where the other wire of its pair has ${partner}`) : [];
   });
+}
+
+/** What the other wire of a touch's pair has from end to end, where it should have the same; null where nobody read it. */
+function ohmOfItsPartner(
+  expected: LinkExpectation,
+  { touches }: TouchReading,
+  meant: TouchReading,
+  at: number,
+): number | null {
+  const { mate, contacts, contactIndex } = frameFor(expected, intendedLink);
+  const mateOf = ({ end, contacts: [only, ...more] }: ContactGroup): string | undefined =>
+    only === undefined || more.length > 0
+      ? undefined
+      : contacts[end][mate[end][contactIndex(end, only)] ?? -1];
+  const touch = touches[at] as TouchReading['touches'][number];
+  const should = meant.touches[at]?.ohm;
+  const [from, to] = [mateOf(touch.from), mateOf(touch.to)];
+  if (should == null || from === undefined || to === undefined || touch.from.end === touch.to.end)
+    return null;
+  const other = touches.findIndex(
+    (one) =>
+      one.from.end === touch.from.end && one.from.contacts.join() === from && one.to.contacts.join() === to,
+  );
+  const meantOther = meant.touches[other]?.ohm;
+  const alike = meantOther != null && Math.abs(meantOther - should) <= 0.1 * should;
+  return alike ? (touches[other]?.ohm ?? null) : null;
 }
 
 /** So many paths that should have the same ohms say what those are, whatever metal and length the cable is. */
