@@ -49,6 +49,12 @@ describe('testing many links', () => {
     expect(await testsOf(ids[0])).toEqual([]);
     const foreign = [{ linkId: randomUUID(), test: mapTest() }];
     expect((await tech.post(at, { tests: foreign }).expect(422)).body.errors[0].path).toBe('tests[0].linkId');
+    const one = mapTest();
+    const twice = ids.map((linkId) => ({ linkId, test: one }));
+    expect((await tech.post(at, { tests: twice }).expect(409)).body.detail).toMatch(
+      /^tests\[1\]: .*Nothing was kept/,
+    );
+    expect(await testsOf(ids[0])).toEqual([]);
     const good = ids.map((linkId) => ({ linkId, test: mapTest() }));
     expect((await tech.post(at, { tests: good }).expect(200)).body).toEqual({ kept: 2 });
     await tech.post(at, { tests: good }).expect(200);

@@ -223,6 +223,7 @@ function sentOf({ unplugged: _, ...sent }: Kept): { id: string } & Record<string
 /** Inserts what was judged, and has each as people are shown it, by its id. */
 async function keepJudged(tx: Sql, judged: readonly Judged[], who: string): Promise<Map<string, TestRecord>> {
   const kept = new Map<string, TestRecord>();
+  const links = new Map<string, string>();
   // In the order in which they were sent.
   const sent = [...judged].sort((a, b) => a.at - b.at);
   for (let from = 0; from < sent.length; from += BY_ONE) {
@@ -231,10 +232,13 @@ async function keepJudged(tx: Sql, judged: readonly Judged[], who: string): Prom
       .values(sent.slice(from, from + BY_ONE).map(({ row }) => row))
       .onConflictDoNothing({ target: testRecord.id })
       .returning();
-    for (const row of rows) kept.set(row.id, asShown(row, who) as unknown as TestRecord);
+    for (const row of rows) {
+      kept.set(row.id, asShown(row, who) as unknown as TestRecord);
+      links.set(row.id, row.linkId);
+    }
   }
-  // Of its own link none was kept before: that was seen when it was judged.
-  const other = sent.find(({ row }) => !kept.has(row.id as string));
+  // Of its own link none was kept before, that was seen when it was judged: the id is another link's, here or from before.
+  const other = sent.find(({ row }) => links.get(row.id as string) !== row.linkId);
   if (other) throw new RefusedReading(other.at, idTaken());
   return kept;
 }
