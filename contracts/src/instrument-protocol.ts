@@ -29,7 +29,9 @@ export function encodeReading(reading: Reading): string[] {
     case 'eye':
       return [
         `READING eye ${reading.end}`,
-        ...Object.entries(reading.colours).map(([c, colour]) => `COLOUR ${c} ${colour ?? '-'}`),
+        ...Object.entries(reading.colours).map(
+          ([c, colour]) => `COLOUR ${c} ${colour ?? (reading.empty?.includes(c) ? 'empty' : '-')}`,
+        ),
       ];
     case 'pair-reflectometer':
       return [
@@ -88,6 +90,7 @@ interface Draft {
   lamps: Record<string, boolean>;
   pairs: Record<string, EchoEvent[]>;
   colours: Record<string, string | null>;
+  empty: string[];
   touches: unknown[];
   tones: { on: string[]; heard: string[] }[];
   feed: unknown;
@@ -108,7 +111,7 @@ const FIELDS: Readonly<Record<InstrumentClass, (draft: Draft, end: string | unde
   'tone-probe': ({ tones }, end) => ({ end, tones }),
   'dc-voltage': ({ feed, across }, end) => ({ end, feed, across }),
   wiggle: ({ flickers }, end) => ({ end, flickers }),
-  eye: ({ colours }, end) => ({ end, colours }),
+  eye: ({ colours, empty }, end) => ({ end, colours, ...(empty.length > 0 ? { empty } : {}) }),
 };
 
 /**
@@ -129,6 +132,7 @@ export function decodeReading(lines: readonly string[]): Reading {
     lamps: {},
     pairs: {},
     colours: {},
+    empty: [],
     touches: [],
     tones: [],
     feed: undefined,
@@ -160,7 +164,8 @@ const LINES: Readonly<Record<string, (draft: Draft, words: readonly string[], li
     draft.lamps[subject] = state === 'lit';
   },
   COLOUR(draft, [subject = '', colour]) {
-    draft.colours[subject] = colour === undefined || colour === '-' ? null : colour;
+    if (colour === 'empty') draft.empty.push(subject);
+    draft.colours[subject] = colour === undefined || colour === '-' || colour === 'empty' ? null : colour;
   },
   ECHO(draft, [subject = '', kind, distance], line) {
     if (!kind) throw nonsense(line);

@@ -48,6 +48,7 @@ const colourReading = z.strictObject({
   instrument: z.literal('eye'),
   end: linkEnd,
   colours: z.record(contact, z.string().max(12).nullable()),
+  empty: contacts.optional(),
 });
 
 const group = z.strictObject({

@@ -90,6 +90,7 @@ describe('the instrument protocol', () => {
     linkWith(expectation()),
     linkWith(expectation(), { near: splitEnd, far: splitEnd, breaks: [{ conductor: 'BN', atM: 12.3 }] }),
     linkWith(screened(), { joins: [{ conductors: ['SCREEN', 'OG'], atM: 4 }] }),
+    linkWith(expectation(), { near: { ...linkWith(expectation()).near, 4: null } }),
     linkWith(expectation({ cable: 'rg6', near: 'coax-f', far: 'coax-f' }), {
       disturbances: [{ atM: 9, lengthM: 1, impedance: 'low' }],
     }),
@@ -113,6 +114,7 @@ describe('the instrument protocol', () => {
       'LAMP',
       'ECHO',
       'COLOUR',
+      'empty',
       'coded-mapper',
       'eye',
       'near',

@@ -12,11 +12,13 @@ import {
   frameOf,
   intendedLink,
   observe,
+  pictureOf,
   placesToMend,
   rankLooks,
   repairFor,
   straightReading,
   withFaults,
+  type ColourReading,
   type Diagnosis,
   type EchoReading,
   type Evidence,
@@ -344,6 +346,66 @@ describe('one decision', () => {
     };
     const verdict = diagnose(plain, [map(sound), blank]);
     expect([verdict.result, verdict.findings.length]).toEqual(['pass', 0]);
+  });
+});
+
+describe('a drain that lies under no clip', () => {
+  const meant = screened();
+  const bare = linkWith(meant, { far: { ...linkWith(meant).far, S: null } });
+  const lit = observe(bare, 'lamp-pairs');
+  const look = observe(bare, 'eye', { end: 'far' }) as ColourReading;
+  const unread: ColourReading = { instrument: 'eye', end: 'far', colours: look.colours };
+
+  it('is seen by an eye where every lamp lights, and is the far end’s work', () => {
+    expect(look.empty).toEqual(['S']);
+    const verdict = diagnose(meant, [look, lit]);
+    expect([verdict.result, verdict.headline]).toEqual(['fail', 'Far end has nothing on screen']);
+    expect(verdict.repair?.places).toEqual(['far']);
+  });
+
+  it('is no fault where that contact could only not be read, but no pass of the lamps either', () => {
+    const verdict = diagnose(meant, [unread, lit]);
+    expect([verdict.result, verdict.headline]).toEqual(['cannot-tell', 'Far end not read on screen']);
+    expect([verdict.nextLook?.instrument, verdict.nextLook?.end]).toEqual(['eye', 'far']);
+    expect(verdict.findings).toEqual([]);
+    // A mapper says what the eye could not, and a second look what the first could not.
+    expect(diagnose(meant, [unread, map(linkWith(meant), 'coded-mapper', meant)]).result).toBe('pass');
+    const again = observe(linkWith(meant), 'eye', { end: 'far' });
+    expect(diagnose(meant, [unread, again, lit]).result).toBe('pass');
+  });
+
+  it('passes on lamps where nobody looked, or nothing could be read at all', () => {
+    const blank = Object.fromEntries(Object.keys(look.colours).map((c) => [c, null]));
+    expect(diagnose(meant, [lit]).code).toBe('loops-only');
+    expect(diagnose(meant, [{ ...unread, colours: blank }, lit]).code).toBe('loops-only');
+  });
+
+  it('is drawn as seen where it was, and as meant where it was not', () => {
+    expect(pictureOf(meant, [look], []).far.seen).toEqual(look.colours);
+    expect(Object.keys(pictureOf(meant, [unread], []).far.seen ?? {})).not.toContain('S');
+  });
+});
+
+describe('a contact that could not be read', () => {
+  const nought = { ...sound.far, 4: null };
+  const look = (empty: string[]): Evidence => ({
+    instrument: 'eye',
+    end: 'far',
+    colours: nought,
+    ...(empty.length > 0 ? { empty } : {}),
+  });
+  const open = map(linkWith(plain, { far: nought }));
+  const shareAtFar = (evidence: Evidence[]): number =>
+    believe(plain, evidence).hypotheses.reduce(
+      (sum, h) => sum + (placesToMend(h).join() === 'far' ? h.weight : 0),
+      0,
+    );
+
+  it('says less of where a wire is lost than one that was seen to be empty', () => {
+    expect(shareAtFar([open, look(['4'])])).toBeGreaterThan(0.98);
+    expect(shareAtFar([open, look([])])).toBeLessThan(shareAtFar([open, look(['4'])]));
+    // The wire is seen there: one that misses its contact at this end is a little less likely than before.
+    expect(shareAtFar([open, observe(sound, 'eye', { end: 'far' })])).toBeLessThan(shareAtFar([open]));
   });
 });
 

@@ -187,4 +187,14 @@ describe('checking a reading against its link', () => {
       checkReading(plain, { ...colours, colours: { ...colours.colours, 1: 'RD' } })[0]?.message,
     ).toContain('no RD conductor');
   });
+
+  it('refuses a contact that is empty and not, or is not answered for', () => {
+    const look = observe(linkWith(plain, { far: { ...sound.far, 4: null } }), 'eye', { end: 'far' });
+    expect(checkReading(plain, look)).toEqual([]);
+    const said = (empty: string[]): string[] =>
+      checkReading(plain, { ...look, empty } as Reading).map(({ path, message }) => `${path}: ${message}`);
+    expect(said(['3'])).toEqual(['empty: Contact 3 cannot be empty and hold WH-GN: give one of the two.']);
+    expect(said(['S'])[0]).toContain('Contact S is said to be empty but is not among the colours');
+    expect(said(['4', '4'])).toEqual(['empty: Contact 4 is named twice. Name it once.']);
+  });
 });

@@ -452,31 +452,56 @@ describe('reading the colours back', () => {
   const meant = Object.fromEntries(order.map((l) => [l.contact, l.conductor]));
 
   it('accepts the card’s order', () => {
-    expect(readBack(order, meant)).toEqual({ right: true, slipped: [], words: 'As the card.', advice: '' });
+    expect(readBack(order, { colours: meant })).toEqual({
+      right: true,
+      slipped: [],
+      words: 'As the card.',
+      advice: '',
+    });
   });
 
   it('says which two slipped', () => {
-    const answer = readBack(order, { ...meant, 3: meant['6'] as string, 6: meant['3'] as string });
+    const answer = readBack(order, {
+      colours: { ...meant, 3: meant['6'] as string, 6: meant['3'] as string },
+    });
     expect(answer.slipped).toEqual(['3', '6']);
     expect(answer.words).toContain('3 and 6 have slipped: GN on 3 and WH-GN on 6');
   });
 
   it('knows a plug held the wrong way up, and the other scheme', () => {
     const mirrored = Object.fromEntries(order.map((l, i) => [l.contact, order[7 - i]?.conductor ?? null]));
-    expect(readBack(order, mirrored).words).toContain('mirrored');
+    expect(readBack(order, { colours: mirrored }).words).toContain('mirrored');
     const other = Object.fromEntries(SCHEMES.T568A.order.map((wire, i) => [String(i + 1), wire]));
-    expect(readBack(order, other).words).toContain('other scheme');
+    expect(readBack(order, { colours: other }).words).toContain('other scheme');
   });
 
   it('does not believe one conductor on two contacts', () => {
-    expect(readBack(order, { ...meant, 4: 'OG' }).words).toContain('OG cannot lie on two contacts');
+    expect(readBack(order, { colours: { ...meant, 4: 'OG' } }).words).toContain(
+      'OG cannot lie on two contacts',
+    );
+  });
+
+  it('tells a contact that could not be read from one where nothing lies', () => {
+    const colours = { ...meant, 4: null };
+    const empty = readBack(order, { colours, empty: ['4'] });
+    expect(empty.slipped).toEqual(['4']);
+    expect(empty.words).toBe('Nothing of the card’s is on 4.');
+    const unread = readBack(order, { colours });
+    expect(unread.right).toBeFalse();
+    expect(unread.slipped).toEqual([]);
+    expect(unread.words).toBe('The rest is as the card; 4 could not be read.');
+    const both = readBack(order, {
+      colours: { ...colours, 3: meant['6'] as string, 6: meant['3'] as string },
+    });
+    expect(both.slipped).toEqual(['3', '6']);
+    expect(both.words).toBe('3 and 6 have slipped: GN on 3 and WH-GN on 6. 4 could not be read.');
   });
 
   it('names exactly the contacts that differ, for any order at all', () => {
     fc.assert(
       fc.property(fc.shuffledSubarray([...order], { minLength: 8 }), (shuffled) => {
         const seen = Object.fromEntries(order.map((l, i) => [l.contact, shuffled[i]?.conductor ?? null]));
-        const answer = readBack(order, seen);
+        const answer = readBack(order, { colours: seen });
         expect(answer.slipped).toEqual(
           order.filter((l) => seen[l.contact] !== l.conductor).map((l) => l.contact),
         );

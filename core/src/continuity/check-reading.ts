@@ -1,6 +1,12 @@
 import type { ContactId } from '../cabling/schemes.js';
 import { contactPairsAt, intendedLink, type LinkExpectation } from './expectation.js';
-import { isMapReading, type ContactGroup, type Reading, type TouchReading } from './readings.js';
+import {
+  isMapReading,
+  type ColourReading,
+  type ContactGroup,
+  type Reading,
+  type TouchReading,
+} from './readings.js';
 import type { LinkEnd } from './true-link.js';
 
 /** Something in a reading that cannot be true of the link it is given for. */
@@ -48,6 +54,7 @@ export function checkReading(expected: LinkExpectation, reading: Reading): Readi
           intended.conductors.map((w) => w.id),
           reading.colours,
         ),
+        ...checkEmpty(reading),
       ];
     case 'lamp-pairs':
     case 'lamps-one-return':
@@ -130,6 +137,24 @@ function checkColours(
           },
         ],
   );
+}
+
+/** What is seen to be empty is answered for without a colour. */
+function checkEmpty({ colours, empty = [] }: ColourReading): ReadingProblem[] {
+  return [
+    ...empty.flatMap((contact) => {
+      const colour = colours[contact];
+      if (colour === null) return [];
+      const message =
+        colour === undefined
+          ? `Contact ${contact} is said to be empty but is not among the colours: give it null there.`
+          : `Contact ${contact} cannot be empty and hold ${colour}: give one of the two.`;
+      return [{ path: ['empty'], message }];
+    }),
+    ...empty
+      .filter((contact, i) => empty.indexOf(contact) !== i)
+      .map((contact) => ({ path: ['empty'], message: `Contact ${contact} is named twice. Name it once.` })),
+  ];
 }
 
 function unknownContacts(

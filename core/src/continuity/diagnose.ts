@@ -1,6 +1,6 @@
 import { believe, type Belief, type Hypothesis } from './belief.js';
 import { blindTo, heldAs } from './blindness.js';
-import type { Finding } from './compare-map.js';
+import { list, type Finding } from './compare-map.js';
 import { agreementOf, faultsIn, provenBy } from './contradiction.js';
 import { decide } from './decide.js';
 import type { LinkExpectation } from './expectation.js';
@@ -14,8 +14,9 @@ import {
   type FaultKind,
   type InstrumentClass,
 } from './instruments.js';
+import { leftUnread } from './left-unread.js';
 import { lengthAstray } from './length-astray.js';
-import { ableAgain, lookFurther } from './look-again.js';
+import { ableAgain, lookAt, lookFurther } from './look-again.js';
 import type { Look } from './next-look.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
@@ -141,7 +142,9 @@ export function judge(expected: LinkExpectation, evidence: readonly Evidence[], 
   const findings = readings.flatMap((reading) => faultsIn(expected, reading));
   if (findings.length === 0) {
     const verdict =
-      otherLength(expected, evidence, readings) ?? soundVerdict(expected, readings, shared.blindTo);
+      otherLength(expected, evidence, readings) ??
+      notAllRead(expected, readings) ??
+      soundVerdict(expected, readings, shared.blindTo);
     return { diagnosis: { ...verdict, ...shared }, belief: null };
   }
   const belief = believe(expected, evidence, crew.practice);
@@ -303,6 +306,22 @@ function otherLength(
     detail:
       'Likelier another link was read than a plan is so wrong: look at port and outlet and read again. If it is this link, correct its planned length; if a reading was of another, correct that reading.',
     nextLook: ableAgain(readings.filter(({ instrument }) => instrument === 'pair-reflectometer')),
+  };
+}
+
+/** Loops pass on no link of which a look left a contact unread that no lamp stands for. */
+function notAllRead(expected: LinkExpectation, readings: readonly Reading[]): Verdict | null {
+  const proofs = readings.map((reading) => provenBy(expected, reading));
+  const left = proofs.includes('loops') && !proofs.includes('map') ? leftUnread(expected, readings) : null;
+  if (left === null) return null;
+  return {
+    ...NOTHING_MORE,
+    result: 'cannot-tell',
+    code: 'nothing-proved',
+    proves: 'nothing',
+    headline: `${capitalise(left.end)} end not read on ${list(left.contacts)}`,
+    detail: `All else that was seen is right, but no lamp stands for ${list(left.contacts)}: look once more, or prove it with a wire mapper.`,
+    nextLook: lookAt(left.end),
   };
 }
 

@@ -1,3 +1,4 @@
+import type { ContactId } from '../cabling/schemes.js';
 import { compareMap, list, nearFace, type Finding } from './compare-map.js';
 import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
 import { frameFor } from './frame.js';
@@ -34,13 +35,13 @@ export function findIn(expected: LinkExpectation, reading: Reading, meant?: Read
   }
   if (reading.instrument === 'eye') {
     const intended = intendedLink(expected)[reading.end];
-    // What could not be read says nothing; an empty contact shows by what lies beside it instead.
+    // What could not be read says nothing.
     const read = Object.keys(reading.colours).filter((c) => reading.colours[c] !== null);
     const wrong = read.filter((c) => (intended[c] ?? null) !== reading.colours[c]);
-    if (wrong.length === 0) return [];
-    return [
-      { kind: 'scrambled', contacts: wrong, words: `${reading.end} end not as the scheme on ${list(wrong)}` },
-    ];
+    const empty = (reading.empty ?? []).filter((c) => (intended[c] ?? null) !== null);
+    const not = (kind: 'scrambled' | 'open', contacts: ContactId[], words: string): Finding[] =>
+      contacts.length === 0 ? [] : [{ kind, contacts, words: `${reading.end} ${words} ${list(contacts)}` }];
+    return [...not('scrambled', wrong, BY_EYE[0]), ...not('open', empty, BY_EYE[1])];
   }
   switch (reading.instrument) {
     case 'pair-reflectometer':
@@ -256,9 +257,12 @@ function findEchoes(expected: LinkExpectation, reading: EchoReading): Finding[] 
   return [...other, ...single];
 }
 
+/** How what eyes saw is told. */
+const BY_EYE = ['end not as the scheme on', 'end has nothing on'] as const;
+
 /** A colour reading explains a map; it does not add a second fault to the headline. */
 export function distinctFindings(findings: readonly Finding[]): Finding[] {
   const unique = findings.filter((f, i) => findings.findIndex((g) => g.words === f.words) === i);
-  const seenByMeter = unique.filter((f) => !f.words.includes('end not as the scheme'));
+  const seenByMeter = unique.filter(({ words }) => !BY_EYE.some((told) => words.includes(told)));
   return seenByMeter.length > 0 ? seenByMeter : unique;
 }

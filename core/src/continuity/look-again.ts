@@ -1,6 +1,7 @@
 import { INSTRUMENTS, type InstrumentClass } from './instruments.js';
 import type { Look } from './next-look.js';
 import type { Reading } from './readings.js';
+import type { LinkEnd } from './true-link.js';
 
 /** The same again with the most able instrument that was used: a second answer tells a stray reading. */
 export function ableAgain(readings: readonly Reading[]): Look | null {
@@ -42,14 +43,18 @@ export function lookFurther(
   const other = (['coded-mapper-crosstalk', 'pair-reflectometer', 'ohmmeter'] as const).find(
     (one) => !used.includes(one) && (atHand?.includes(one) ?? true),
   );
-  const instrument = end ? ('eye' as const) : other;
-  if (!instrument) return ableAgain(readings);
-  return {
-    instrument,
-    end: end ?? 'near',
-    words: end ? `Look at the ${end} end` : `Test with ${INSTRUMENTS[instrument].name}`,
-    minutes: INSTRUMENTS[instrument].minutes,
-    savesMinutes: 0,
-    outcomes: [],
-  };
+  if (end) return lookAt(end);
+  return other ? lookWith(other, 'near', `Test with ${INSTRUMENTS[other].name}`) : ableAgain(readings);
 }
+
+/** A look with one's eyes at one end. */
+export const lookAt = (end: LinkEnd): Look => lookWith('eye', end, `Look at the ${end} end`);
+
+const lookWith = (instrument: InstrumentClass, end: LinkEnd, words: string): Look => ({
+  instrument,
+  end,
+  words,
+  minutes: INSTRUMENTS[instrument].minutes,
+  savesMinutes: 0,
+  outcomes: [],
+});

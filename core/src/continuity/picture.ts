@@ -3,7 +3,7 @@ import type { ConductorId } from '../cabling/conductors.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
 import { believe, placesToMend, type Hypothesis } from './belief.js';
 import type { Practice } from './practice.js';
-import { isMapReading, type Reading } from './readings.js';
+import { isMapReading, type ColourReading, type Reading } from './readings.js';
 import { readingsThatHold, type Evidence } from './timeline.js';
 import type { LinkEnd } from './true-link.js';
 
@@ -113,9 +113,15 @@ function pictureEnd(
       conductor === null ? [] : [{ contact, conductor, seated: !unseated.has(contact) }],
     ),
     doubtful: new Set(doubtful),
-    seen: look?.colours ?? null,
+    seen: look ? readOf(look) : null,
   };
 }
+
+/** What a look told, without the contacts that could not be read. */
+const readOf = ({ colours, empty }: ColourReading): Wiring =>
+  Object.fromEntries(
+    Object.entries(colours).filter(([contact, colour]) => colour !== null || empty?.includes(contact)),
+  );
 
 /** Below this share of belief a contact is not marked. */
 const WORTH_DRAWING = 0.03;

@@ -102,7 +102,11 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
       const colour = reading.colours[contact];
       return colour === undefined ? intendedAt(end, c) : colour === null ? -1 : frame.conductorIndex(colour);
     });
-    return isOneEach(seen) ? [seen] : [];
+    const unread = frame.contacts[end].flatMap((contact, c) =>
+      reading.colours[contact] === null && !reading.empty?.includes(contact) ? [c] : [],
+    );
+    // Where nobody could read, nothing lies, or what was seen nowhere else does.
+    return [seen, ...filledUp(frame, base, end, seen, unread)].filter(isOneEach);
   }
   if (!isMapReading(reading)) return [];
   const wiring = frame.contacts[end].map(() => -1);
@@ -117,11 +121,22 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
     if (end === 'far') wiring[f] = intendedAt('near', n);
     else wiring[n] = intendedAt('far', f);
   }
-  // What arrives nowhere still lies somewhere: the conductors left over on the contacts left over.
-  const left = frame.contacts[end]
-    .map((_, c) => intendedAt(end, c))
-    .filter((w) => w >= 0 && !wiring.includes(w));
+  // What arrives nowhere still lies somewhere.
   const free = wiring.flatMap((w, c) => (w < 0 && intendedAt(end, c) >= 0 ? [c] : []));
+  return filledUp(frame, base, end, wiring, free);
+}
+
+/** A wiring with the conductors that it leaves over laid on its free contacts, in every order while they are few. */
+function filledUp(
+  { contacts, at }: Frame,
+  base: LinkState,
+  end: LinkEnd,
+  wiring: readonly number[],
+  free: readonly number[],
+): number[][] {
+  const left = contacts[end]
+    .map((_, c) => base.cells[at[end] + c] as number)
+    .filter((w) => w >= 0 && !wiring.includes(w));
   const orders = left.length > MOST_LEFT ? [left] : permutationsOf(left);
   return orders.map((order) => wiring.map((w, c) => (free.includes(c) ? (order[free.indexOf(c)] ?? -1) : w)));
 }

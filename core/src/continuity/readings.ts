@@ -44,11 +44,14 @@ export interface EchoReading {
   pairs: Readonly<Record<string, readonly EchoEvent[]>>;
 }
 
-/** The conductor a person sees on each contact of one end. */
+/** What a person sees on each contact of one end. */
 export interface ColourReading {
   instrument: 'eye';
   end: LinkEnd;
+  /** The conductor on each contact; null where nobody could read one, which says nothing of what lies there. */
   colours: Readonly<Record<ContactId, ConductorId | null>>;
+  /** Contacts, without a colour above, where a person saw that nothing lies there. */
+  empty?: readonly ContactId[] | undefined;
 }
 
 /** Contacts of one end, touched or joined together. */

@@ -1,6 +1,7 @@
 import type { ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { compareMap, list, type Finding } from '../continuity/compare-map.js';
+import type { ColourReading } from '../continuity/readings.js';
 import type { AssignedContact } from './assignment.js';
 
 /** What reading the colours back before the point of no return says. */
@@ -23,18 +24,27 @@ const whole = (finding: Finding): string | null =>
   })[finding.kind as string] ?? null;
 
 /**
- * Compares the colours seen on each contact with the card. The slip is named as the wire map would
+ * Compares what was seen on each contact with the card. The slip is named as the wire map would
  * name it, before anything is spent.
- *
- * @param seen conductor on each contact as a person sees it, null for none
  */
 export function readBack(
   card: readonly AssignedContact[],
-  seen: Readonly<Record<ContactId, ConductorId | null>>,
+  { colours: seen, empty = [] }: Pick<ColourReading, 'colours' | 'empty'>,
 ): ReadBack {
+  const contacts = card.map(({ contact }) => contact);
+  const unread = contacts.filter((c) => (seen[c] ?? null) === null && !empty.includes(c));
   const slipped = card
-    .filter(({ contact, conductor }) => (seen[contact] ?? null) !== conductor)
+    .filter(({ contact, conductor }) => seen[contact] !== conductor && !unread.includes(contact))
     .map((l) => l.contact);
+  if (slipped.length === 0 && unread.length > 0) {
+    const words = `${unread.length < card.length ? 'The rest is as the card; ' : ''}${list(unread)} could not be read.`;
+    return {
+      right: false,
+      slipped,
+      words,
+      advice: `Turn it to the light and read ${list(unread)} once more.`,
+    };
+  }
   if (slipped.length === 0) return { right: true, slipped, words: 'As the card.', advice: '' };
   const belongs = new Map(card.map(({ contact, conductor }) => [conductor, contact]));
   // Where each conductor lies, as if a mapper had found it there.
@@ -45,6 +55,7 @@ export function readBack(
       return [contact, home === undefined ? [] : [home]];
     }),
   );
+  const notRead = unread.length > 0 ? [`${list(unread)} could not be read.`] : [];
   const twice = card
     .map(({ conductor }) => conductor)
     .filter((wire) => card.filter(({ contact }) => seen[contact] === wire).length > 1);
@@ -54,8 +65,11 @@ export function readBack(
   }
   const expected = Object.fromEntries(card.map(({ contact }) => [contact, contact]));
   const findings = compareMap(expected, { instrument: 'coded-mapper', arrivals, joins: [], splits: null });
-  const told = findings.map((finding) => whole(finding) ?? describe(finding, seen));
-  return { right: false, slipped, words: told.join(' '), advice: LAY_AGAIN };
+  const told = findings
+    .map((finding) => ({ ...finding, contacts: finding.contacts.filter((c) => !unread.includes(c)) }))
+    .filter(({ kind, contacts }) => kind !== 'open' || contacts.length > 0)
+    .map((finding) => whole(finding) ?? describe(finding, seen));
+  return { right: false, slipped, words: [...told, ...notRead].join(' '), advice: LAY_AGAIN };
 }
 
 function describe(finding: Finding, seen: Readonly<Record<ContactId, ConductorId | null>>): string {

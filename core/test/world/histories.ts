@@ -2,6 +2,7 @@ import {
   judge,
   repairClasses,
   seededRandom,
+  type ColourReading,
   type Diagnosis,
   type Evidence,
   type MapReading,
@@ -121,8 +122,31 @@ function alike(a: Reading, b: Reading, lengthM: number): boolean {
       ]);
     return sorted(a) === sorted(b);
   }
+  if (a.instrument === 'eye' && b.instrument === 'eye')
+    return Object.keys(a.colours).every((c) => {
+      const [p, q] = [sightOf(a, c), sightOf(b, c)];
+      return p === UNREAD || q === UNREAD || p === q;
+    });
   return JSON.stringify(a) === JSON.stringify(b);
 }
+
+const UNREAD = 'unread';
+
+/** What an eye reading says of one contact, in one word. */
+const sightOf = ({ colours, empty }: ColourReading, contact: string): string =>
+  colours[contact] ?? (empty?.includes(contact) ? 'empty' : UNREAD);
+
+/** An eye reading of a link, with nothing said of what could not be read of the true link when it was read. */
+const readAlike = (now: Reading, then: Reading, { laid }: WorldLink): Reading => {
+  if (now.instrument !== 'eye' || then.instrument !== 'eye') return now;
+  const unread = (c: string): boolean => sightOf(then, c) === UNREAD && (laid[then.end][c] ?? null) !== null;
+  const colours = Object.entries(now.colours).map(([c, seen]) => [c, unread(c) ? null : seen] as const);
+  return {
+    ...now,
+    colours: Object.fromEntries(colours),
+    empty: (now.empty ?? []).filter((c) => !unread(c)),
+  };
+};
 
 /** Twice the span of length in which plan and measure may differ without a word. */
 const LENGTH_SLACK = { surely: 0.12, perhaps: 0.06 };
@@ -138,12 +162,16 @@ export function truthOf(link: WorldLink, readings: readonly Reading[]): Place[][
       JSON.stringify(wrongOnlyAt(link, [place])) !== JSON.stringify(wrongOnlyAt(link, [])),
   );
   const again = (l: WorldLink, reading: Reading, looseOpen: boolean): Reading =>
-    take(l, reading.instrument as WorldInstrument, {
-      end: endOf(reading),
-      chance: null,
-      looseOpen,
-      ...('touches' in reading ? { touches: reading.touches } : {}),
-    });
+    readAlike(
+      take(l, reading.instrument as WorldInstrument, {
+        end: endOf(reading),
+        chance: null,
+        looseOpen,
+        ...('touches' in reading ? { touches: reading.touches } : {}),
+      }),
+      reading,
+      link,
+    );
   // What opens and closes is known of once it was open while something was read.
   const seenLoose = readings.some(
     (r) => !alike(again(link, r, false), r, link.lengthM) && alike(again(link, r, true), r, link.lengthM),

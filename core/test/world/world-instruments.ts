@@ -114,14 +114,22 @@ export function take(link: WorldLink, instrument: WorldInstrument, taking: Takin
     }
     case 'eye': {
       const end = taking.end ?? 'far';
-      const colours = Object.fromEntries(
-        link.contacts.map((c) => {
-          const lies = link.laid[end][c] ?? null;
-          if (lies === null || !errs(0.003)) return [c, lies];
-          return [c, link.wires[Math.floor((chance?.() ?? 0) * link.wires.length)] ?? null];
-        }),
-      );
-      return { instrument, end, colours };
+      const looks = link.contacts.map((c) => {
+        const lies = link.laid[end][c] ?? null;
+        // Deep in the shell, or under a smear: nobody can say what is there, nor whether anything is.
+        if (errs(0.01)) return { c, seen: null, empty: false };
+        if (lies === null || !errs(0.003)) return { c, seen: lies, empty: lies === null };
+        const taken = link.wires[Math.floor((chance?.() ?? 0) * link.wires.length)] ?? null;
+        return { c, seen: taken, empty: taken === null };
+      });
+      // Some write down that nothing is there as they write down that they saw nothing.
+      const told = errs(0.2) ? [] : looks.filter(({ empty }) => empty).map(({ c }) => c);
+      return {
+        instrument,
+        end,
+        colours: Object.fromEntries(looks.map(({ c, seen }) => [c, seen])),
+        ...(told.length > 0 ? { empty: told } : {}),
+      };
     }
     case 'pair-reflectometer':
       return echoes(link, taking);

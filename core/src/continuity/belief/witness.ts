@@ -1,3 +1,4 @@
+import type { ContactId } from '../../cabling/schemes.js';
 import type { LinkExpectation } from '../expectation.js';
 import { commonEnd, findIn, hangsElsewhere } from '../findings.js';
 import type { Frame } from '../frame.js';
@@ -7,7 +8,13 @@ import { isGrouped, likelihoodOf, logAtMost, logLikelihood } from '../observers.
 import { distanceDeviationM } from '../observers/echoes.js';
 import type { Likelihood } from '../observers/observer.js';
 import { intendedMap } from '../expectation.js';
-import { isMapReading, type EchoReading, type MapReading, type Reading } from '../readings.js';
+import {
+  isMapReading,
+  type ColourReading,
+  type EchoReading,
+  type MapReading,
+  type Reading,
+} from '../readings.js';
 
 /**
  * One reading as evidence. It speaks of this link as it is, or, by a share that is known of people, of
@@ -184,6 +191,16 @@ function otherLength(reading: EchoReading, pairsInAll: number): number {
 /** Logarithms of rows that are as intended, and that are not, on a link with anything wrong. */
 const ROW = { right: Math.log(0.4), wrong: Math.log(0.6) };
 
+/** Whether a look shows on a contact what should be there, or could not tell. */
+function isAsMeant(
+  { end, colours, empty }: ColourReading,
+  contact: ContactId,
+  expected: LinkExpectation,
+): boolean {
+  const [seen, meant] = [colours[contact], expected[end].wiring[contact] ?? null];
+  return seen === null && !empty?.includes(contact) ? true : seen === meant;
+}
+
 /** How likely a reading is on a link of which nothing is known. */
 function diffuse(expected: LinkExpectation, frame: Frame, reading: Reading): number {
   const sum = <T>(items: readonly T[], of: (item: T) => number): number =>
@@ -204,10 +221,8 @@ function diffuse(expected: LinkExpectation, frame: Frame, reading: Reading): num
     case 'pair-reflectometer':
       return -sum(Object.values(reading.pairs), (events) => 0.7 + events.length * Math.log(3 * LENGTHS_M));
     case 'eye':
-      return sum(Object.entries(reading.colours), ([contact, colour]) =>
-        colour === null || colour === expected[reading.end].wiring[contact]
-          ? ROW.right
-          : ROW.wrong - Math.log(frame.conductors.length),
+      return sum(Object.keys(reading.colours), (contact) =>
+        isAsMeant(reading, contact, expected) ? ROW.right : ROW.wrong - Math.log(frame.conductors.length),
       );
     case 'beeper':
     case 'ohmmeter':

@@ -13,7 +13,14 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { insulationName, insulationOf, readBack, SCREEN, type AssignedContact } from '@near-spoke/core';
+import {
+  insulationName,
+  insulationOf,
+  readBack,
+  SCREEN,
+  type AssignedContact,
+  type ColourReading,
+} from '@near-spoke/core';
 import { PlugFace } from '../drawing/plug-face';
 import { codeOf, paintOf } from '../drawing/wire';
 import { Keys } from '../keys/keys';
@@ -24,8 +31,10 @@ const LETTERS: Record<string, string> = { o: 'OG', g: 'GN', u: 'BU', n: 'BN' };
 /** Conductors that are no insulation, as a person would say them. */
 const METAL: Record<string, string> = { [SCREEN]: 'drain under the clip', CENTRE: 'centre', SHELL: 'shell' };
 
-/** What a person saw on each contact. */
-export type SeenColours = Readonly<Record<string, string | null>>;
+/** What a person saw on each contact: a conductor, that nothing is there, or too little to tell. */
+export type Sight = Pick<ColourReading, 'colours' | 'empty'>;
+
+const NOT_READ: Sight = { colours: {} };
 
 /** Reads the colours seen at one end, contact by contact, and says which have slipped. */
 @Component({
@@ -49,9 +58,9 @@ export class ColourCheck {
   readonly action = input('Save what was seen');
   /** Offered where the link is simulated: the stand-in shows what a person would see. */
   readonly simulated = input(false);
-  readonly seen = input<SeenColours | null>(null);
+  readonly seen = input<Sight | null>(null);
   readonly look = output<void>();
-  readonly taken = output<SeenColours>();
+  readonly taken = output<Sight>();
   readonly left = output<void>();
 
   private readonly saveButton = viewChild('saveKey', { read: ElementRef<HTMLButtonElement> });
@@ -67,16 +76,19 @@ export class ColourCheck {
       // Not in the card's order: that would give the answer away.
       .sort((a, b) => (a.code < b.code ? -1 : 1)),
   );
-  private readonly answers = signal<SeenColours>({});
+  private readonly answers = signal(NOT_READ);
   protected readonly at = signal(0);
   private readonly white = signal(false);
   protected readonly complete = computed(() => this.at() >= this.contacts().length);
   protected readonly lines = computed(() =>
-    this.contacts().map((contact) => ({ contact, conductor: this.answers()[contact] ?? null })),
+    this.contacts().map((contact) => ({ contact, conductor: this.answers().colours[contact] ?? null })),
   );
   protected readonly differing = computed(() =>
     this.card()
-      .filter(({ contact, conductor }) => contact in this.answers() && this.answers()[contact] !== conductor)
+      .filter(({ contact, conductor }) => {
+        const { colours } = this.answers();
+        return contact in colours && colours[contact] !== conductor && !this.isUnread(contact);
+      })
       .map((line) => line.contact),
   );
   protected readonly verdict = computed(() => readBack(this.card(), this.answers()));
@@ -104,6 +116,7 @@ export class ColourCheck {
         ...Object.keys(LETTERS).map(letter),
         { key: 'w', words: 'white, with the colour that follows', run: () => this.white.set(true) },
         { key: '0', words: 'nothing there', run: () => this.say(null) },
+        { key: '-', words: 'cannot be read', run: () => this.pass() },
         {
           key: 'd',
           words: 'drain under the clip',
@@ -119,35 +132,58 @@ export class ColourCheck {
     );
   }
 
+  /** A conductor seen on the contact that is asked for, or that nothing lies there. */
   protected say(conductor: string | null): void {
+    this.answer(conductor, conductor === null);
+  }
+
+  /** Nobody can tell what lies on the contact that is asked for, nor whether anything does. */
+  protected pass(): void {
+    this.answer(null, false);
+  }
+
+  private answer(conductor: string | null, isEmpty: boolean): void {
     const contact = this.contacts()[this.at()];
     this.white.set(false);
     if (contact === undefined) return;
-    this.answers.update((all) => ({ ...all, [contact]: conductor }));
+    this.answers.update(({ colours, empty = [] }) => ({
+      colours: { ...colours, [contact]: conductor },
+      empty: isEmpty ? [...empty, contact] : empty,
+    }));
     this.at.update((at) => at + 1);
+  }
+
+  private isUnread(contact: string): boolean {
+    const { colours, empty } = this.answers();
+    return colours[contact] === null && !empty?.includes(contact);
   }
 
   protected asMeant(): void {
     const rest = this.card().slice(this.at());
-    this.answers.update((all) => ({
-      ...all,
-      ...Object.fromEntries(rest.map(({ contact, conductor }) => [contact, conductor])),
-    }));
+    const asMeant = Object.fromEntries(rest.map(({ contact, conductor }) => [contact, conductor]));
+    this.answers.update((all) => ({ ...all, colours: { ...all.colours, ...asMeant } }));
     this.at.set(this.contacts().length);
   }
 
   protected back(): void {
     const contact = this.contacts()[this.at() - 1];
     if (contact === undefined) return;
-    this.answers.update(({ [contact]: _, ...rest }) => rest);
+    this.answers.update(({ colours: { [contact]: _, ...colours }, empty = [] }) => ({
+      colours,
+      empty: empty.filter((one) => one !== contact),
+    }));
     this.at.update((at) => at - 1);
   }
 
   protected answerFor(contact: string): string {
-    return contact in this.answers() ? codeOf(this.answers()[contact] ?? null) : '';
+    const { colours } = this.answers();
+    if (!(contact in colours)) return '';
+    return this.isUnread(contact) ? 'unread' : codeOf(colours[contact] ?? null);
   }
 
   protected save(): void {
-    if (this.complete()) this.taken.emit(this.answers());
+    if (!this.complete()) return;
+    const { colours, empty = [] } = this.answers();
+    this.taken.emit({ colours, ...(empty.length > 0 ? { empty } : {}) });
   }
 }

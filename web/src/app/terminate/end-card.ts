@@ -36,7 +36,7 @@ import { StripPlanPicture } from '../drawing/strip-plan';
 import { ThreadedParts } from '../drawing/threaded-parts';
 import { Keys } from '../keys/keys';
 import { Preferences } from '../preferences/preferences';
-import { ColourCheck, type SeenColours } from '../colours/colour-check';
+import { ColourCheck, type Sight } from '../colours/colour-check';
 import { Tones } from '../preferences/tones';
 import { BagFigures } from './bag-figures';
 import { LeftOut } from './left-out';
@@ -233,8 +233,8 @@ export class EndCard {
   }
 
   /** What was read through the plug, held against the card before anything is spent. */
-  protected readBackTaken(colours: SeenColours): void {
-    const verdict = readBack(this.card().card?.order ?? [], colours);
+  protected readBackTaken(sight: Sight): void {
+    const verdict = readBack(this.card().card?.order ?? [], sight);
     this.mode.set('step');
     this.seen.set(verdict);
     if (verdict.right) this.tones.right();

@@ -1,7 +1,7 @@
 import { intendedLink, type Reading } from '@near-spoke/core';
 import { someExpectation } from '../testing/links';
 import { showRoom } from '../testing/rooms';
-import { ColourCheck, type SeenColours } from '../colours/colour-check';
+import { ColourCheck, type Sight } from '../colours/colour-check';
 import { KeyIn } from './key-in';
 
 const expected = someExpectation();
@@ -17,7 +17,7 @@ async function keyIn() {
 async function colours(inputs: Record<string, unknown> = {}) {
   const card = Object.entries(sound.far).map(([contact, conductor]) => ({ contact, conductor }));
   const room = await showRoom(ColourCheck, { inputs: { card, where: 'far plug', plug: true, ...inputs } });
-  const taken: SeenColours[] = [];
+  const taken: Sight[] = [];
   room.fixture.componentInstance.taken.subscribe((seen) => taken.push(seen));
   return { ...room, taken };
 }
@@ -80,15 +80,25 @@ describe('reading colours', () => {
     expect(text('[role=status]')).toContain('Not as the card on 1, 2. 1 and 2 have slipped');
     await press('Enter');
     expect(taken).toEqual([
-      { 1: 'OG', 2: 'WH-OG', 3: 'WH-GN', 4: 'BU', 5: 'WH-BU', 6: 'GN', 7: 'WH-BN', 8: 'BN' },
+      { colours: { 1: 'OG', 2: 'WH-OG', 3: 'WH-GN', 4: 'BU', 5: 'WH-BU', 6: 'GN', 7: 'WH-BN', 8: 'BN' } },
     ]);
   });
 
   it('goes back, and leaves an empty contact empty', async () => {
     const { press, taken } = await colours();
     for (const key of ['n', 'Backspace', '0', '=', 'Enter']) await press(key);
-    expect(taken[0]?.['1']).toBeNull();
-    expect(taken[0]?.['8']).toBe('BN');
+    expect(taken[0]?.colours['1']).toBeNull();
+    expect(taken[0]?.empty).toEqual(['1']);
+    expect(taken[0]?.colours['8']).toBe('BN');
+  });
+
+  it('tells a contact that cannot be read from an empty one, and takes either back', async () => {
+    const { press, taken, text } = await colours();
+    for (const key of ['0', 'Backspace', '-', '=']) await press(key);
+    expect(text('ol li strong')).toBe('unread');
+    expect(text('[role=status]')).toBe('The rest is as the card; 1 could not be read.');
+    await press('Enter');
+    expect(taken).toEqual([{ colours: { ...sound.far, 1: null } }]);
   });
 
   it('does not show the intended order beforehand, so that a person reads and does not repeat', async () => {
@@ -101,7 +111,10 @@ describe('reading colours', () => {
   });
 
   it('fills in what the stand-in shows of a simulated end', async () => {
-    const there = await colours({ seen: { ...sound.far, 7: 'BN', 8: 'WH-BN' }, simulated: true });
+    const there = await colours({
+      seen: { colours: { ...sound.far, 7: 'BN', 8: 'WH-BN' } },
+      simulated: true,
+    });
     expect(there.text('[role=status]')).toContain('Not as the card on 7, 8.');
     expect(there.page.textContent).toContain('Look at the simulated end');
   });

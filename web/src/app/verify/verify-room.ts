@@ -42,7 +42,7 @@ import { LinkEvents, linkFeature } from '../link/link.state';
 import { Preferences } from '../preferences/preferences';
 import { sessionFeature } from '../session/session.state';
 import { CableWorkForm } from './cable-work-form';
-import { ColourCheck, type SeenColours } from '../colours/colour-check';
+import { ColourCheck, type Sight } from '../colours/colour-check';
 import { MiniStrip } from '../drawing/mini-strip';
 import { KeyIn } from './key-in';
 import { OtherReading } from './other-reading';
@@ -379,9 +379,13 @@ export class VerifyRoom {
     return `${end} ${connector === 'other' ? 'end' : connector}`;
   }
 
-  protected seenAt(end: LinkEnd): SeenColours | null {
+  protected seenAt(end: LinkEnd): Sight | null {
     const reading = this.coloursSeen()?.reading;
-    return reading?.instrument === 'eye' && reading.end === end ? reading.colours : null;
+    return reading?.instrument === 'eye' && reading.end === end ? reading : null;
+  }
+
+  protected keepSight(end: LinkEnd, sight: Sight): void {
+    this.keepReading({ instrument: 'eye', end, ...sight });
   }
 
   protected lookAtSimulated(end: LinkEnd): void {
