@@ -1,159 +1,174 @@
-/** A node's neighbours, and the conductance to each. */
-interface Star {
-  to: number[];
-  siemens: number[];
-}
-
-interface Potential {
-  island: number;
-  at: number;
-  perAmpere: (at: number) => number;
-}
-
 /**
- * A network of resistors, solved for what a meter shows between two of its nodes: every other node is
- * taken out in turn, its star of conductances becoming the mesh that is equal to it (Rosen 1924). Those with
- * the fewest neighbours go first: a dead end and a node in a row cost next to nothing, and are most of a link.
+ * A network of resistors, solved for what a meter shows between two of its nodes: every node that nobody touches is
+ * taken out in turn, its star of conductances becoming the mesh that is equal to it (Rosen 1924); what is left is
+ * solved once for all that is touched, less what hangs there by one resistor.
  */
 export class ResistorNetwork {
-  private readonly stars: Star[] = [];
+  private nodes = 0;
+  /** Resistor after resistor: its two nodes, and its conductance. */
+  private readonly ends: number[] = [];
+  private readonly siemens: number[] = [];
 
   /** A new node; its number. */
   node(): number {
-    return this.stars.push({ to: [], siemens: [] }) - 1;
+    return this.nodes++;
   }
 
   /** A resistor between two nodes; of next to nothing counts as a tenth of a milliohm. */
   join(a: number, b: number, ohm: number): void {
     if (a === b || ohm === Infinity) return;
-    const siemens = 1 / Math.max(ohm, 1e-4);
-    this.add(a, b, siemens);
-    this.add(b, a, siemens);
+    this.ends.push(a, b);
+    this.siemens.push(1 / Math.max(ohm, 1e-4));
   }
 
-  /** Ohms between two nodes, Infinity where nothing leads across. Uses the network up. */
+  /** Ohms between two nodes, Infinity where nothing leads across. */
   between(from: number, to: number): number {
-    if (from === to) return 0;
-    this.keepOnly([from, to]);
-    const star = this.stars[from] as Star;
-    const direct = star.to.indexOf(to);
-    return direct < 0 ? Infinity : 1 / (star.siemens[direct] as number);
+    return this.betweenEach([[from, to]])[0] as number;
+  }
+
+  /** Ohms between the two nodes of each couple, Infinity where nothing leads across. */
+  betweenEach(couples: readonly (readonly [number, number])[]): number[] {
+    const { at, ohm, isCut } = this.hanging([...new Set(couples.flat())]);
+    const solvedAt = [...new Set(couples.flat().map((node) => at[node] as number))];
+    const count = solvedAt.length;
+    const { island, ohms } = solveIslands(this.reducedTo(solvedAt, isCut), count);
+    return couples.map(([from, to]) => {
+      if (from === to) return 0;
+      const [a, b] = [from, to].map((node) => solvedAt.indexOf(at[node] as number)) as [number, number];
+      if (island[a] !== island[b]) return Infinity;
+      const across =
+        (ohms[a * count + a] as number) +
+        (ohms[b * count + b] as number) -
+        2 * (ohms[a * count + b] as number);
+      return (ohm[from] as number) + across + (ohm[to] as number);
+    });
   }
 
   /**
-   * Ohms between the two nodes of each couple, as `between` has them one by one: what is left of the network when
-   * all other nodes are taken out is solved once. Uses the network up.
+   * Most contacts hang on the rest by one resistor alone: those are cut off, and the network is solved where they hung.
+   * @returns for each node where it is solved, and by how many ohms it hangs there; which resistors are cut off
    */
-  betweenEach(couples: readonly (readonly [number, number])[]): number[] {
-    const ends = [...new Set(couples.flat())];
-    this.keepOnly(ends);
-    const potentials = this.potentials(ends);
-    return couples.map(([from, to]) => {
-      if (from === to) return 0;
-      const [a, b] = [potentials.get(from), potentials.get(to)];
-      if (!a || !b || a.island !== b.island) return Infinity;
-      return a.perAmpere(a.at) + b.perAmpere(b.at) - a.perAmpere(b.at) - b.perAmpere(a.at);
-    });
-  }
-
-  /** Node by node, island by island: volts at each node for an ampere put in there and taken out at the island's first. */
-  private potentials(nodes: readonly number[]): Map<number, Potential> {
-    const found = new Map<number, Potential>();
-    for (const first of nodes) {
-      if (found.has(first)) continue;
-      const island = [first];
-      const at = new Map([[first, 0]]);
-      for (const node of island)
-        for (const next of (this.stars[node] as Star).to)
-          if (!at.has(next)) at.set(next, island.push(next) - 1);
-      const inverse = this.inverted(island, at);
-      const size = island.length - 1;
-      island.forEach((node, i) =>
-        found.set(node, {
-          island: first,
-          at: i,
-          perAmpere: (j) => (i === 0 || j === 0 ? 0 : (inverse[(i - 1) * size + j - 1] as number)),
-        }),
-      );
+  private hanging(touched: readonly number[]): { at: Int32Array; ohm: Float64Array; isCut: Uint8Array } {
+    const { nodes: size, ends, siemens } = this;
+    const at = Int32Array.from({ length: size }, (_, node) => node);
+    const ohm = new Float64Array(size);
+    const isCut = new Uint8Array(siemens.length);
+    const degree = new Int32Array(size);
+    // Of a node with one resistor, that one.
+    const last = new Int32Array(size);
+    for (let i = 0; i < ends.length; i++) {
+      const node = ends[i] as number;
+      degree[node] = (degree[node] as number) + 1;
+      last[node] = i >> 1;
     }
-    return found;
+    // Who hung on it before would be counted from elsewhere.
+    const isHeld = new Uint8Array(size);
+    for (const node of touched) {
+      const only = last[node] as number;
+      if (degree[node] !== 1 || isHeld[node] === 1 || isCut[only] === 1) continue;
+      const other = (ends[2 * only] as number) + (ends[2 * only + 1] as number) - node;
+      isCut[only] = 1;
+      isHeld[other] = 1;
+      at[node] = other;
+      ohm[node] = 1 / (siemens[only] as number);
+    }
+    return { at, ohm, isCut };
   }
 
-  /** The conductance matrix of an island without its first node, inverted (Gauss and Jordan, in place; symmetric, positive). */
-  private inverted(island: readonly number[], at: ReadonlyMap<number, number>): Float64Array {
-    const size = island.length - 1;
-    const m = new Float64Array(size * size);
-    island.forEach((node, i) => {
-      if (i === 0) return;
-      const { to, siemens } = this.stars[node] as Star;
-      to.forEach((other, k) => {
-        const j = at.get(other) as number;
-        const s = siemens[k] as number;
-        m[(i - 1) * size + i - 1] = (m[(i - 1) * size + i - 1] as number) + s;
-        if (j > 0) m[(i - 1) * size + j - 1] = (m[(i - 1) * size + j - 1] as number) - s;
-      });
-    });
-    for (let k = 0; k < size; k++) {
-      const pivot = 1 / (m[k * size + k] as number);
-      m[k * size + k] = 1;
-      for (let j = 0; j < size; j++) m[k * size + j] = (m[k * size + j] as number) * pivot;
-      for (let i = 0; i < size; i++) {
-        const times = i === k ? 0 : (m[i * size + k] as number);
-        if (times === 0) continue;
-        m[i * size + k] = 0;
-        for (let j = 0; j < size; j++)
-          m[i * size + j] = (m[i * size + j] as number) - times * (m[k * size + j] as number);
+  /** Conductances between some nodes, row by row, when all others are taken out. */
+  private reducedTo(kept: readonly number[], isCut: Uint8Array): Float64Array {
+    const { ends, siemens } = this;
+    const count = kept.length;
+    // Kept ones come first; what hangs on nothing any more has no place at all.
+    const place = new Int32Array(this.nodes).fill(-1);
+    kept.forEach((node, i) => (place[node] = i));
+    let size = count;
+    for (let i = 0; i < ends.length; i++) {
+      const node = ends[i] as number;
+      if (isCut[i >> 1] === 0 && place[node] === -1) place[node] = size++;
+    }
+    const all = new Float64Array(size * size);
+    for (let i = 0; i < siemens.length; i++) {
+      if (isCut[i] === 1) continue;
+      const [a, b] = [place[ends[2 * i] as number] as number, place[ends[2 * i + 1] as number] as number];
+      all[a * size + b] = (all[a * size + b] as number) + (siemens[i] as number);
+      all[b * size + a] = all[a * size + b] as number;
+    }
+    const beside = new Int32Array(size);
+    for (let node = size - 1; node >= count; node--) {
+      let found = 0;
+      let sum = 0;
+      for (let other = 0; other < node; other++) {
+        const s = all[node * size + other] as number;
+        if (s === 0) continue;
+        beside[found++] = other;
+        sum += s;
+      }
+      for (let i = 0; i < found; i++) {
+        const a = beside[i] as number;
+        const share = (all[node * size + a] as number) / sum;
+        for (let j = i + 1; j < found; j++) {
+          const b = beside[j] as number;
+          const through = (all[a * size + b] as number) + share * (all[node * size + b] as number);
+          all[a * size + b] = through;
+          all[b * size + a] = through;
+        }
       }
     }
-    return m;
+    const left = new Float64Array(count * count);
+    for (let i = 0; i < count; i++)
+      for (let j = 0; j < count; j++) left[i * count + j] = all[i * size + j] as number;
+    return left;
   }
+}
 
-  /** Takes every other node out. */
-  private keepOnly(nodes: readonly number[]): void {
-    const { stars } = this;
-    const left = stars.map((_, node) => node).filter((node) => !nodes.includes(node));
-    while (left.length > 0) {
-      let least = 0;
-      let fewest = Infinity;
-      for (let i = 0; i < left.length && fewest > 1; i++) {
-        const count = (stars[left[i] as number] as Star).to.length;
-        if (count < fewest) [least, fewest] = [i, count];
-      }
-      const node = left[least] as number;
-      left[least] = left[left.length - 1] as number;
-      left.pop();
-      this.takeOut(node);
-    }
-  }
+/** What hangs together, and for each two of it the volts at one for an ampere put in at the other. */
+interface Solved {
+  /** Node -> the first node of its island, where the ampere is taken out and no volts are. */
+  island: Int32Array;
+  /** Row by row; nothing between islands. */
+  ohms: Float64Array;
+}
 
-  private add(a: number, b: number, siemens: number): void {
-    const { to, siemens: known } = this.stars[a] as Star;
-    const at = to.indexOf(b);
-    if (at < 0) {
-      to.push(b);
-      known.push(siemens);
-    } else known[at] = (known[at] as number) + siemens;
-  }
-
-  private takeOut(node: number): void {
-    const { to, siemens } = this.stars[node] as Star;
-    let sum = 0;
-    for (let i = 0; i < to.length; i++) {
-      sum += siemens[i] as number;
-      const other = this.stars[to[i] as number] as Star;
-      const at = other.to.indexOf(node);
-      const [last, lastSiemens] = [other.to.pop() as number, other.siemens.pop() as number];
-      if (at < other.to.length) {
-        other.to[at] = last;
-        other.siemens[at] = lastSiemens;
+/** Solves conductances between `count` nodes: each island's matrix without its first node, inverted in place. */
+function solveIslands(conductances: Float64Array, count: number): Solved {
+  const island = new Int32Array(count).fill(-1);
+  const ohms = new Float64Array(count * count);
+  for (let first = 0; first < count; first++) {
+    if (island[first] !== -1) continue;
+    island[first] = first;
+    const members = [first];
+    for (const node of members)
+      for (let other = 0; other < count; other++)
+        if (island[other] === -1 && conductances[node * count + other] !== 0) {
+          island[other] = first;
+          members.push(other);
+        }
+    for (let i = 1; i < members.length; i++) {
+      const node = members[i] as number;
+      for (const other of members) {
+        const s = conductances[node * count + other] as number;
+        ohms[node * count + node] = (ohms[node * count + node] as number) + s;
+        if (other !== first && other !== node) ohms[node * count + other] = -s;
       }
     }
-    for (let i = 0; i < to.length; i++)
-      for (let j = i + 1; j < to.length; j++) {
-        const [a, b] = [to[i] as number, to[j] as number];
-        const through = ((siemens[i] as number) * (siemens[j] as number)) / sum;
-        this.add(a, b, through);
-        this.add(b, a, through);
-      }
+    invert(ohms, count, members.slice(1));
+  }
+  return { island, ohms };
+}
+
+/** Inverts some rows and columns of a matrix in place (Gauss and Jordan; symmetric, positive). */
+function invert(m: Float64Array, width: number, rows: readonly number[]): void {
+  for (const k of rows) {
+    const pivot = 1 / (m[k * width + k] as number);
+    m[k * width + k] = 1;
+    for (const j of rows) m[k * width + j] = (m[k * width + j] as number) * pivot;
+    for (const i of rows) {
+      const times = i === k ? 0 : (m[i * width + k] as number);
+      if (times === 0) continue;
+      m[i * width + k] = 0;
+      for (const j of rows)
+        m[i * width + j] = (m[i * width + j] as number) - times * (m[k * width + j] as number);
+    }
   }
 }

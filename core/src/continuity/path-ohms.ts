@@ -145,27 +145,33 @@ function layPart(
   };
   const placed = (atM: number): number =>
     Math.min(lengthM, Math.max(0, Number.isNaN(atM) ? unknowns.placeShare * lengthM : atM));
-  const spans = conductors.map((_, w) =>
-    part.conductors[w] ? layConductor(net, state, w, ohmAt(at.core + w), placed) : null,
-  );
   const absent = cells[at.absent] !== 0;
   const nodes: Record<'near' | 'far', (number | undefined)[]> = { near: [], far: [] };
   const node = (end: 'near' | 'far', c: number): number => (nodes[end][c] ??= net.node());
+  const begins: Tie[][] = conductors.map(() => []);
+  const arrives: Tie[][] = conductors.map(() => []);
   contacts.near.forEach((_, c) => {
-    const span = spans[cells[at.near + c] as number];
-    if (span) net.join(node('near', c), span.start, JOINT_OHM + ohmAt(at.nearSeat + c));
+    const w = cells[at.near + c] as number;
+    if (part.conductors[w])
+      begins[w]?.push({ node: node('near', c), ohm: JOINT_OHM + ohmAt(at.nearSeat + c) });
   });
   contacts.far.forEach((_, c) => {
     const v = cells[at.far + c] as number;
     // Behind a splice a conductor arrives as another.
-    const span = v < 0 || absent ? null : spans[cells.indexOf(v, at.splice) - at.splice];
-    if (span) net.join(node('far', c), span.end, JOINT_OHM + ohmAt(at.farSeat + c));
+    const w = v < 0 || absent ? -1 : cells.indexOf(v, at.splice) - at.splice;
+    if (part.conductors[w])
+      arrives[w]?.push({ node: node('far', c), ohm: JOINT_OHM + ohmAt(at.farSeat + c) });
   });
+  const spans = conductors.map((_, w) =>
+    part.conductors[w]
+      ? layConductor(net, state, w, ohmAt(at.core + w), placed, tied(net, begins[w]), tied(net, arrives[w]))
+      : null,
+  );
   for (const { where, a, b, atM, ohm } of state.shorts) {
     const short = ohm ?? unknowns.shortOhm;
     if (where === 'cable') {
       const [p, q] = [spans[a], spans[b]];
-      if (p && q) net.join(p.at(placed(atM)), q.at(placed(atM)), short);
+      if (p && q) net.join(p.get(placed(atM)) as number, q.get(placed(atM)) as number, short);
     } else if (nodes[where][a] !== undefined || nodes[where][b] !== undefined)
       net.join(node(where, a), node(where, b), short);
   }
@@ -181,21 +187,34 @@ function layPart(
   return { net, node };
 }
 
-/** A conductor laid into the network: its two ends, and the node at a distance from the near end. */
-interface Span {
-  start: number;
-  end: number;
-  at(atM: number): number;
+/** A node, and the ohms on the way to it. */
+interface Tie {
+  node: number;
+  ohm: number;
 }
 
-/** A conductor with a node wherever something joins it, its own trouble where that is, its splice half way. */
+/** One tie for all that a conductor's end is tied to; null where it is to nothing. */
+function tied(net: ResistorNetwork, [only, ...more]: readonly Tie[] = []): Tie | null {
+  if (!only || more.length === 0) return only ?? null;
+  const node = net.node();
+  for (const tie of [only, ...more]) net.join(node, tie.node, tie.ohm);
+  return { node, ohm: 0 };
+}
+
+/**
+ * Lays a conductor from what it begins at to where it arrives, with a node wherever something joins it, its own
+ * trouble where that is, its splice half way.
+ * @returns the node at each distance from the near end, in metres, where something joins it
+ */
 function layConductor(
   net: ResistorNetwork,
   state: LinkState,
   w: number,
   troubleOhm: number,
   placed: (atM: number) => number,
-): Span {
+  begins: Tie | null,
+  arrives: Tie | null,
+): ReadonlyMap<number, number> {
   const { frame, cells, lengthM } = state;
   const perM = frame.ohmPerM[w] as number;
   const troubleM = troubleOhm === 0 ? -1 : placed(state.coreAtM[w] as number);
@@ -205,36 +224,27 @@ function layConductor(
     const place = placed(atM);
     if (!places.includes(place)) places.push(place);
   }
-  const stops = [...places, ...(troubleM < 0 ? [] : [troubleM])].sort((x, y) => x - y);
+  // At one known place a join lies behind the trouble; where nobody knows, before it.
+  const joinFirst = Number.isNaN(state.coreAtM[w]);
+  const stops = places.map((atM) => ({ atM, joined: true }));
+  if (troubleM >= 0) stops.push({ atM: troubleM, joined: false });
+  stops.sort((x, y) => x.atM - y.atM || (x.joined === joinFirst ? -1 : 1));
   const nodes = new Map<number, number>();
-  const start = net.node();
-  let here = start;
+  let here = begins?.node;
+  let ohm = begins?.ohm ?? 0;
   let hereM = 0;
-  let passed = troubleM < 0;
-  for (const stopM of stops) {
-    const before = net.node();
-    net.join(here, before, (stopM - hereM) * perM);
-    here = before;
-    hereM = stopM;
-    const meet = (): void => {
-      if (places.includes(stopM)) nodes.set(stopM, here);
-    };
-    // At one known place a join lies behind the trouble; where nobody knows, before it.
-    if (Number.isNaN(state.coreAtM[w])) meet();
-    if (!passed && stopM === troubleM) {
-      passed = true;
-      const behind = net.node();
-      net.join(here, behind, troubleOhm);
-      here = behind;
-    }
-    if (!nodes.has(stopM)) meet();
+  for (const { atM, joined } of stops) {
+    ohm += (atM - hereM) * perM;
+    hereM = atM;
+    if (joined) {
+      const stop = net.node();
+      if (here !== undefined) net.join(here, stop, ohm);
+      nodes.set(atM, stop);
+      [here, ohm] = [stop, 0];
+    } else ohm += troubleOhm;
   }
-  const end = net.node();
   const onward = cells[frame.at.splice + w] as number;
-  net.join(
-    here,
-    end,
-    (lengthM - hereM) * (onward === w ? perM : (perM + (frame.ohmPerM[onward] as number)) / 2),
-  );
-  return { start, end, at: (atM) => nodes.get(atM) ?? start };
+  ohm += (lengthM - hereM) * (onward === w ? perM : (perM + (frame.ohmPerM[onward] as number)) / 2);
+  if (here !== undefined && arrives) net.join(here, arrives.node, ohm + arrives.ohm);
+  return nodes;
 }

@@ -119,6 +119,8 @@ interface Figure {
   ohm: number;
   /** The touch's two contacts hang together with no other. */
   alone: boolean;
+  /** Logarithm of its likelihood, where it was worked out with another's; NaN where not. */
+  log: number;
 }
 
 class TouchLikelihood implements Likelihood {
@@ -161,15 +163,13 @@ class TouchLikelihood implements Likelihood {
 
   of(state: LinkState, openLoose: number): number {
     return overThresholds(state, this.openFrom, (from) =>
-      this.over(state, from, openLoose, (touch, ohm, alone, all) =>
-        this.logOhm(state, touch, ohm, openLoose, alone, all),
-      ),
+      this.over(state, from, openLoose, (figure, all) => this.logOhm(state, figure, openLoose, all)),
     );
   }
 
   most(state: LinkState, openLoose: number): number {
     return overThresholds(state, this.openFrom, (from) =>
-      this.over(state, from, openLoose, (_touch, ohm) => logSharpest(ohm, this.copper)),
+      this.over(state, from, openLoose, ({ ohm }) => logSharpest(ohm, this.copper)),
     );
   }
 
@@ -177,7 +177,7 @@ class TouchLikelihood implements Likelihood {
     state: LinkState,
     openFrom: number,
     openLoose: number,
-    logOhm: (touch: Touch, ohm: number, alone: boolean, all: readonly Figure[]) => number,
+    logOhm: (figure: Figure, all: readonly Figure[]) => number,
   ): number {
     const { errors } = INSTRUMENTS[this.reading.instrument];
     const { frame, metal, touches } = this;
@@ -193,13 +193,12 @@ class TouchLikelihood implements Likelihood {
       const rate = closes ? errors.missed : errors.ghost;
       sum += Math.log(touch.closed === closes ? 1 - rate : rate);
       if (!touch.closed || touch.ohm == null) continue;
-      if (closes) figures.push({ touch, ohm: touch.ohm, alone });
+      if (closes) figures.push({ touch, ohm: touch.ohm, alone, log: NaN });
       else sum += logAnyOhm(touch.ohm);
     }
     // Where open and closed alone rule a link out, its ohms are not worked out.
     const out = sum < RULED_OUT;
-    for (const { touch, ohm, alone } of figures)
-      sum += out ? logAnyOhm(ohm) : logOhm(touch, ohm, alone, figures);
+    for (const figure of figures) sum += out ? logAnyOhm(figure.ohm) : logOhm(figure, figures);
     return sum;
   }
 
@@ -215,50 +214,56 @@ class TouchLikelihood implements Likelihood {
     return count === 2;
   }
 
-  /** Logarithms worked out before: the same few parts of a link come up for thousands of links. */
-  private readonly known = new Map<Touch, Map<string, number>>();
+  /** Part of a link -> logarithms worked out before: the same few parts come up for thousands of links. */
+  private readonly known = new Map<string, Map<Touch, number>>();
 
   /** How likely a resistance is on a link, over what is not known of it. */
-  private logOhm(
-    state: LinkState,
-    touch: Touch,
-    shown: number,
-    openLoose: number,
-    alone: boolean,
-    all: readonly Figure[],
-  ): number {
+  private logOhm(state: LinkState, figure: Figure, openLoose: number, all: readonly Figure[]): number {
+    const { touch, ohm: shown, alone } = figure;
     const plain = alone ? this.soundPath(state, touch) : -1;
     if (plain >= 0)
       return Math.log((1 - MISNOTED) * density(shown, plain, this.copper) + MISNOTED * anyOhm(shown));
+    if (!Number.isNaN(figure.log)) return figure.log;
     const part = touchedPart(state, touch);
-    const key = `${openLoose}/${part.signature}`;
-    const before = this.known.get(touch)?.get(key);
-    if (before !== undefined) return before;
     // Whatever reaches the same part is solved with it.
-    const together = isPlain(touch)
-      ? all.filter((one) => one.touch === touch || (isPlain(one.touch) && this.isIn(part, state, one.touch)))
-      : all.filter((one) => one.touch === touch);
+    const together = isPlain(touch) ? [figure, ...this.reaching(part, state, all, figure)] : [figure];
+    const key = `${openLoose}/${part.signature}`;
+    const before = this.known.get(key);
+    const logs = before ?? new Map<Touch, number>();
+    if (!before) this.known.set(key, logs);
+    if (!logs.has(touch)) this.solve(state, together, openLoose, part, logs);
+    for (const one of together) one.log = logs.get(one.touch) ?? NaN;
+    return figure.log;
+  }
+
+  /** Works out the logarithms of figures that reach one part of a link. */
+  private solve(
+    state: LinkState,
+    together: readonly Figure[],
+    openLoose: number,
+    part: TouchedPart,
+    logs: Map<Touch, number>,
+  ): void {
+    const touches = together.map(({ touch }) => touch);
+    const [only] = touches as [Touch];
     // Where nothing is unknown one case is enough.
     const known = state.shorts.length === 0 && !this.isPoor(state);
     const cases = known ? CASES.slice(0, 1) : CASES;
     const ohms = cases.map(({ unknowns }) =>
-      isPlain(touch)
-        ? ohmsOfTouches(
-            state,
-            together.map((one) => one.touch),
-            openLoose,
-            unknowns,
-            part,
-          )
-        : [ohmsOfTouch(state, touch, openLoose, unknowns, part)],
+      isPlain(only)
+        ? ohmsOfTouches(state, touches, openLoose, unknowns, part)
+        : [ohmsOfTouch(state, only, openLoose, unknowns, part)],
     );
-    together.forEach((one, i) => {
-      const cache = this.known.get(one.touch) ?? new Map<string, number>();
-      this.known.set(one.touch, cache);
-      const each = ohms.map((ofCase) => ofCase[i] as number);
-      cache.set(key, this.logOver(one.ohm, each, cases));
-    });
-    return this.known.get(touch)?.get(key) as number;
+    together.forEach(({ touch, ohm }, i) =>
+      logs.set(
+        touch,
+        this.logOver(
+          ohm,
+          ohms.map((ofCase) => ofCase[i] as number),
+          cases,
+        ),
+      ),
+    );
   }
 
   private logOver(shown: number, ohms: readonly number[], cases: readonly { weight: number }[]): number {
@@ -274,12 +279,21 @@ class TouchLikelihood implements Likelihood {
     return Math.log((1 - MISNOTED) * (mean / weights) + MISNOTED * anyOhm(shown));
   }
 
-  /** Whether a touch begins on a conductor of a part, as a whole part then hangs together with it. */
-  private isIn({ conductors }: TouchedPart, state: LinkState, { from }: Touch): boolean {
-    const { frame, cells } = state;
-    const v = cells[frame.at[from.end] + frame.contactIndex(from.end, from.contacts[0] as string)] as number;
-    const w = from.end === 'near' || v < 0 ? v : cells.indexOf(v, frame.at.splice) - frame.at.splice;
-    return conductors[w] === true;
+  /** Other plain touches that begin on a conductor of a part: closed, they hang together with all of it. */
+  private reaching(
+    { conductors }: TouchedPart,
+    { frame, cells }: LinkState,
+    all: readonly Figure[],
+    beside: Figure,
+  ): Figure[] {
+    return all.filter((one) => {
+      const { touch } = one;
+      if (one === beside || !isPlain(touch)) return false;
+      const { end, contacts } = touch.from;
+      const v = cells[frame.at[end] + frame.contactIndex(end, contacts[0] as string)] as number;
+      const w = end === 'near' || v < 0 ? v : cells.indexOf(v, frame.at.splice) - frame.at.splice;
+      return conductors[w] === true;
+    });
   }
 
   /** Ohms of one conductor from end to end with sound joints; -1 where that is not all. */
