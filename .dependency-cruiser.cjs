@@ -1,5 +1,36 @@
 /** Arrows point one way: web and server -> contracts -> core; command and instruments -> contracts, core. */
 const room = (name) => `^${name}/src`;
+
+/** The rooms of core, each knowing only those before it: quantities know nothing, drills may ask them all. */
+const CORE_ROOMS = [
+  'quantities',
+  'seal',
+  'chance',
+  'cabling',
+  'connectors',
+  'continuity',
+  'termination',
+  'reflectometry',
+  'metering',
+  'hearing',
+  'adapters',
+  'materials',
+  'links',
+  'report',
+  'labels',
+  'search',
+  'as-built',
+  'workmanship',
+  'drills',
+];
+const within = (name) => `^core/src/${name}/`;
+const coreRooms = CORE_ROOMS.slice(0, -1).map((name, i) => ({
+  name: `core-${name}-not-back`,
+  comment: `core/src/${name} knows only rooms before it in CORE_ROOMS`,
+  severity: 'error',
+  from: { path: within(name) },
+  to: { path: CORE_ROOMS.slice(i + 1).map(within) },
+}));
 module.exports = {
   forbidden: [
     {
@@ -13,6 +44,14 @@ module.exports = {
           '^node_modules/(@noble/hashes|qrcode-generator|fft\\.js|ml-levenberg-marquardt|graphology)',
         ],
       },
+    },
+    ...coreRooms,
+    {
+      name: 'core-rooms-in-order',
+      comment: 'a folder of core has its place in CORE_ROOMS, and no file in it asks for all of core',
+      severity: 'error',
+      from: { path: '^core/src/[^/]+/' },
+      to: { path: '^core/src/', pathNot: CORE_ROOMS.map(within) },
     },
     {
       name: 'contracts-on-core-only',

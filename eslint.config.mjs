@@ -13,6 +13,18 @@ const shared = {
   'no-console': 'off',
 };
 
+/** Fields that hold English for people: code compares kinds, codes and ids, and never reads these. */
+const PROSE = '/^(words|slipWords|headline|detail|because|advice)$/';
+const PARTED =
+  '/^(includes|startsWith|endsWith|indexOf|match|matchAll|search|slice|substring|split|replace|replaceAll)$/';
+const message = 'This is English for people. Compare the kind, code or id beside it; words are made last.';
+const proseIsNotRead = [
+  `CallExpression[callee.property.name=${PARTED}][callee.object.property.name=${PROSE}]`,
+  `CallExpression[callee.property.name='test'][arguments.0.property.name=${PROSE}]`,
+  `BinaryExpression[operator=/^[!=]==$/][left.property.name=${PROSE}][right.type=/^(Literal|TemplateLiteral)$/]:not([right.value=''])`,
+  `SwitchStatement[discriminant.property.name=${PROSE}]`,
+].map((selector) => ({ selector, message }));
+
 export default tseslint.config(
   {
     ignores: [
@@ -30,6 +42,11 @@ export default tseslint.config(
     files: ['**/*.ts'],
     extends: [...tseslint.configs.recommended, ...tseslint.configs.stylistic],
     rules: shared,
+  },
+  {
+    files: ['{core,contracts,server,web,command,instruments}/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...proseIsNotRead] },
   },
   {
     // Numeric kernels walk typed arrays by indices their own loops bound.

@@ -1,7 +1,7 @@
 import { conductorsOf, type CableType } from '../cabling/cable-types.js';
 import type { SchemeId } from '../cabling/schemes.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
-import { assign } from '../termination/assignment.js';
+import { assign } from '../connectors/assignment.js';
 import { USUAL_CHOICES } from '../termination/schools.js';
 import type { AdapterDesign, AdapterEnd } from './design.js';
 import { joinContacts } from './edit-design.js';

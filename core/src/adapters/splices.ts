@@ -102,7 +102,7 @@ export function planSplice(
     cautions: cautionsFor(highest),
     wrong: placed
       .flatMap(({ joint, sleeve, remarks }) => [
-        ...remarks.filter((words) => words.startsWith('Thinner')).map((words) => `${joint.name}: ${words}`),
+        ...(isThinner(joint) ? remarks.map((words) => `${joint.name}: ${words}`) : []),
         ...(sleeve
           ? []
           : [
@@ -141,8 +141,12 @@ function bundleMm(joints: readonly SpliceJoint[], placed: readonly PlacedJoint[]
 const WALL_MM = 0.6;
 const PACKED = 0.7;
 
-function remarksOn({ oldAreaMm2, newAreaMm2 }: SpliceJoint): string[] {
-  if (newAreaMm2 < oldAreaMm2 * (1 - AREA_TOLERANCE))
+const isThinner = ({ oldAreaMm2, newAreaMm2 }: SpliceJoint): boolean =>
+  newAreaMm2 < oldAreaMm2 * (1 - AREA_TOLERANCE);
+
+function remarksOn(joint: SpliceJoint): string[] {
+  const { oldAreaMm2, newAreaMm2 } = joint;
+  if (isThinner(joint))
     return [
       `Thinner than the old: ${newAreaMm2.toFixed(2)} mm2 for ${oldAreaMm2.toFixed(2)} mm2. Take one at least as thick.`,
     ];

@@ -139,8 +139,8 @@ export function judge(expected: LinkExpectation, evidence: readonly Evidence[], 
     simulated: readings.some((reading) => reading.taken?.simulated === true),
     blindTo: blindTo(expected, readings.map(heldAs)),
   };
-  const findings = readings.flatMap((reading) => faultsIn(expected, reading));
-  if (findings.length === 0) {
+  const shown = readings.map((reading) => ({ reading, findings: faultsIn(expected, reading) }));
+  if (shown.every(({ findings }) => findings.length === 0)) {
     const verdict =
       otherLength(expected, evidence, readings) ??
       notAllRead(expected, readings) ??
@@ -153,7 +153,7 @@ export function judge(expected: LinkExpectation, evidence: readonly Evidence[], 
     belief,
     evidence,
     readings,
-    distinctFindings(findings),
+    distinctFindings(shown),
     shared.blindTo,
     atHand(crew),
   );
@@ -288,6 +288,10 @@ function remoteElsewhere(
   };
 }
 
+/** Everything that readings show and was not intended, other lengths too. */
+const foundIn = (expected: LinkExpectation, readings: readonly Reading[]): Finding[] =>
+  distinctFindings(readings.map((reading) => ({ reading, findings: findIn(expected, reading) })));
+
 /** Nothing passes on readings of which one, by the length it shows, seems to be of another link. */
 function otherLength(
   expected: LinkExpectation,
@@ -298,7 +302,7 @@ function otherLength(
   if (told === null) return null;
   return {
     ...NOTHING_MORE,
-    findings: distinctFindings(readings.flatMap((reading) => findIn(expected, reading))),
+    findings: foundIn(expected, readings),
     result: 'cannot-tell',
     code: 'doubtful',
     proves: 'nothing',
@@ -331,7 +335,7 @@ function soundVerdict(
   blind: readonly FaultKind[],
 ): Verdict {
   const proofs = readings.map((reading) => provenBy(expected, reading));
-  const lengths = distinctFindings(readings.flatMap((reading) => findIn(expected, reading)));
+  const lengths = foundIn(expected, readings);
   const length =
     lengths.length > 0
       ? ` ${capitalise(lengths.map((f) => f.words).join('; '))}: correct the plan's length, or make sure that this is the link.`

@@ -3,7 +3,7 @@ import { conductorsOf, type CableType } from '../cabling/cable-types.js';
 import { SCREEN, type Conductor, type ConductorId } from '../cabling/conductors.js';
 import { SCREEN_CONTACT, type ContactId, type SchemeId } from '../cabling/schemes.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
-import { assign } from '../termination/assignment.js';
+import { assign } from '../connectors/assignment.js';
 import { COAX_END, endToScheme, LINE_END, NOTHING_WRONG, type TrueLink } from './true-link.js';
 
 /** Which conductor lies on which contact; null for a contact that stays empty. */

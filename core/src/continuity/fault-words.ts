@@ -85,6 +85,10 @@ const ALONG: Partial<Record<SlipKind, Says>> = {
   'wrong-splice': ({ conductors }) => `${list(conductors)} exchanged at a splice`,
 };
 
+/** What happened at an end, in words, without saying at which. */
+export const slipWords = (fault: Told, expected: LinkExpectation): string =>
+  AT_END[fault.slip]?.(fault, expected) ?? fault.slip;
+
 /** What happened, in words: which end or where along the cable, and what. */
 export function faultWords(fault: Told, expected: LinkExpectation): string {
   const { slip, end, distanceM } = fault;
@@ -100,13 +104,15 @@ export function faultWords(fault: Told, expected: LinkExpectation): string {
   }
   const { connector } = expected[end];
   const where = `${end === 'near' ? 'Near' : 'Far'} ${connector === 'other' ? 'end' : connector}`;
-  return `${where}: ${AT_END[slip]?.(fault, expected) ?? slip}`;
+  return `${where}: ${slipWords(fault, expected)}`;
 }
 
 /** Several things that happened; the same slip at both ends is said once. */
-export function faultsInWords(faults: readonly { twin: string; end: string; words: string }[]): string {
+export function faultsInWords(
+  faults: readonly { twin: string; end: string; words: string; slipWords: string }[],
+): string {
   const [first, second] = faults;
   if (faults.length === 2 && first && second && first.twin === second.twin && first.end !== second.end)
-    return `Both ends${first.words.slice(first.words.indexOf(':'))}`;
+    return `Both ends: ${first.slipWords}`;
   return faults.map((fault) => fault.words).join('; ');
 }

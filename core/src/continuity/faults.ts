@@ -1,7 +1,7 @@
 import type { ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import type { Frame } from './frame.js';
-import { faultWords } from './fault-words.js';
+import { faultWords, slipWords } from './fault-words.js';
 import type { FaultKind } from './instruments.js';
 import { exchangeBehindSplice, fromState, toState, type LinkState } from './link-state.js';
 import type { SlipKind } from './practice.js';
@@ -52,6 +52,8 @@ export interface PhysicalFault extends FaultTold {
   rate: number;
   effects: readonly Effect[];
   readonly words: string;
+  /** The same without the place. */
+  readonly slipWords: string;
 }
 
 type Given = FaultTold & Pick<PhysicalFault, 'pairs' | 'rate' | 'effects'>;
@@ -66,6 +68,9 @@ export function fault(given: Given, expected: Parameters<typeof faultWords>[1]):
     id: `${what}/${end}${distanceM === null ? '' : `@${distanceM.toFixed(1)}`}`,
     get words() {
       return faultWords(given, expected);
+    },
+    get slipWords() {
+      return slipWords(given, expected);
     },
   };
 }

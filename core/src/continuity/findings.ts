@@ -40,8 +40,10 @@ export function findIn(expected: LinkExpectation, reading: Reading, meant?: Read
     const wrong = read.filter((c) => (intended[c] ?? null) !== reading.colours[c]);
     const empty = (reading.empty ?? []).filter((c) => (intended[c] ?? null) !== null);
     const not = (kind: 'scrambled' | 'open', contacts: ContactId[], words: string): Finding[] =>
-      contacts.length === 0 ? [] : [{ kind, contacts, words: `${reading.end} ${words} ${list(contacts)}` }];
-    return [...not('scrambled', wrong, BY_EYE[0]), ...not('open', empty, BY_EYE[1])];
+      contacts.length === 0
+        ? []
+        : [{ kind, contacts, words: `${reading.end} end ${words} ${list(contacts)}` }];
+    return [...not('scrambled', wrong, 'not as the scheme on'), ...not('open', empty, 'has nothing on')];
   }
   switch (reading.instrument) {
     case 'pair-reflectometer':
@@ -257,12 +259,16 @@ function findEchoes(expected: LinkExpectation, reading: EchoReading): Finding[] 
   return [...other, ...single];
 }
 
-/** How what eyes saw is told. */
-const BY_EYE = ['end not as the scheme on', 'end has nothing on'] as const;
+/** What one reading shows. */
+export interface Shown {
+  reading: Reading;
+  findings: readonly Finding[];
+}
 
-/** A colour reading explains a map; it does not add a second fault to the headline. */
-export function distinctFindings(findings: readonly Finding[]): Finding[] {
-  const unique = findings.filter((f, i) => findings.findIndex((g) => g.words === f.words) === i);
-  const seenByMeter = unique.filter(({ words }) => !BY_EYE.some((told) => words.includes(told)));
-  return seenByMeter.length > 0 ? seenByMeter : unique;
+/** What readings show, each thing once. A colour reading explains a map; it does not add a second fault to the headline. */
+export function distinctFindings(shown: readonly Shown[]): Finding[] {
+  const byMeter = shown.filter(({ reading }) => reading.instrument !== 'eye');
+  const told = byMeter.some(({ findings }) => findings.length > 0) ? byMeter : shown;
+  const findings = told.flatMap((one) => one.findings);
+  return findings.filter((f, i) => findings.findIndex((g) => g.words === f.words) === i);
 }

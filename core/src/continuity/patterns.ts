@@ -121,7 +121,7 @@ function slipsOf(link: PatternLink): Map<string, Record<LinkEnd, SlipBelief>> {
       if (!REPEATED.includes(fault.slip)) continue;
       const blank = { near: NEVER, far: NEVER };
       const at = slips.get(fault.twin) ?? blank;
-      slips.set(fault.twin, { ...at, [end]: { words: sayOf(fault.words), share: 0, rate: fault.rate } });
+      slips.set(fault.twin, { ...at, [end]: { words: fault.slipWords, share: 0, rate: fault.rate } });
     }
   }
   for (const hypothesis of believe(link.expected, link.readings).hypotheses) {
@@ -134,7 +134,6 @@ function slipsOf(link: PatternLink): Map<string, Record<LinkEnd, SlipBelief>> {
 }
 
 const NEVER: SlipBelief = { words: '', share: 0, rate: 1 };
-const sayOf = (words: string): string => words.slice(words.indexOf(':') + 2);
 
 /** Ports whose remotes answer at other ports. */
 function labelPatterns(panel: readonly PatternLink[]): Pattern[] {

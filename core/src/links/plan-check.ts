@@ -1,4 +1,5 @@
 import type { CableType } from '../cabling/cable-types.js';
+import type { RouteStretch } from '../cabling/route-stretch.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
 import { checkFit } from '../termination/fit.js';
 
@@ -12,12 +13,6 @@ export const TELEPHONE_LOOP_OHM = 200;
 export interface PlanRemark {
   severity: 'wrong' | 'unsure';
   words: string;
-}
-
-/** One named stretch of a link's route, near end first. */
-export interface RouteStretch {
-  name: string;
-  lengthM: number;
 }
 
 /** Whether a planned link agrees with itself: its route with its length, its cable with the connectors on it. */

@@ -1,4 +1,4 @@
-import type { RouteStretch } from './plan-check.js';
+import type { RouteStretch } from '../cabling/route-stretch.js';
 
 /** A stretch as a branch: what runs in it, and where it goes on. */
 export interface RouteBranch {

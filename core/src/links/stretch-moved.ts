@@ -1,4 +1,4 @@
-import type { RouteStretch } from './plan-check.js';
+import type { RouteStretch } from '../cabling/route-stretch.js';
 
 /**
  * A link whose stretch turns out longer, or shorter, by so much: its way and its length go with it.

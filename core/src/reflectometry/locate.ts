@@ -1,5 +1,5 @@
 import { NORMAL_95, normalShareBelow } from '../chance/normal.js';
-import type { RouteStretch } from '../links/plan-check.js';
+import type { RouteStretch } from '../cabling/route-stretch.js';
 
 /** A distance along a link with the half width of its 95 % interval, metres. */
 export interface Located {

@@ -6,7 +6,7 @@ import type { Diagnosis } from '../continuity/diagnose.js';
 import type { Reading } from '../continuity/readings.js';
 import type { Carries } from '../links/carry/planned-link.js';
 import type { StretchConditions } from '../links/carry/run.js';
-import type { RouteStretch } from '../links/plan-check.js';
+import type { RouteStretch } from '../cabling/route-stretch.js';
 import type { LinkStage } from '../links/stage.js';
 import type { CableWorkKind, Turn } from '../links/standing.js';
 import type { UnitSystem } from '../quantities/length.js';

@@ -1,6 +1,6 @@
 import type { ContactId, SchemeId } from '../cabling/schemes.js';
 import { slotRows, type ConnectorType, type PartKind, type ToolNeed } from '../connectors/connector-types.js';
-import type { AssignedContact } from './assignment.js';
+import type { AssignedContact } from '../connectors/assignment.js';
 import { beforeWork } from './before-work.js';
 import { checkFit, type FitCheck } from './fit.js';
 import { orderWork, type PartVerdict } from './part-verdicts.js';

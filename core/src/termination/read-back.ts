@@ -2,7 +2,7 @@ import type { ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { compareMap, list, type Finding } from '../continuity/compare-map.js';
 import type { ColourReading } from '../continuity/readings.js';
-import type { AssignedContact } from './assignment.js';
+import type { AssignedContact } from '../connectors/assignment.js';
 
 /** What reading the colours back before the point of no return says. */
 export interface ReadBack {

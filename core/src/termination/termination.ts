@@ -7,7 +7,7 @@ import {
   type ToolNeed,
 } from '../connectors/connector-types.js';
 import type { UnitSystem } from '../quantities/length.js';
-import { assign } from './assignment.js';
+import { assign } from '../connectors/assignment.js';
 import { jointMm, sleeveOver, type ShrinkTube } from './heat-shrink.js';
 import { CORE, JACKET, type Assembly, type Operation } from './assembly.js';
 import { RECIPES } from './recipes/recipe-book.js';

@@ -81,6 +81,7 @@ export function ledRules(nets: readonly AdapterNet[], couplings: readonly Coupli
         'what feeds it is not known, so neither its way round nor its resistor can be.',
         'Say what supplies one side, and what the other side goes to: volts of the supply, or the cells of the pack.',
       );
+    // eslint-disable-next-line no-restricted-syntax -- what a person calls the part, not what we say
     const [least, most] = FORWARD_V.find(([colour]) => colour.test(led.words))?.[1] ?? ANY_COLOUR;
     const slope = (SLOPE_OHM.least + SLOPE_OHM.most) / 2;
     const ohm = parts.reduce((sum, part) => sum + (part.kind === 'resistor' ? (part.ohm ?? 0) : 0), 0);

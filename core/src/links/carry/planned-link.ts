@@ -3,7 +3,7 @@ import type { CableType } from '../../cabling/cable-types.js';
 import type { ConnectorType } from '../../connectors/connector-types.js';
 import { TWIST_LAY } from '../../metering/resistance.js';
 import { COPPER_PER_DEGREE } from '../../quantities/copper.js';
-import type { RouteStretch } from '../plan-check.js';
+import type { RouteStretch } from '../../cabling/route-stretch.js';
 import type { ApplicationId } from './applications.js';
 import type { BusUse } from './bus-reach.js';
 import type { SignalUse } from './coax-level.js';

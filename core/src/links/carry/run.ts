@@ -1,4 +1,4 @@
-import type { RouteStretch } from '../plan-check.js';
+import type { RouteStretch } from '../../cabling/route-stretch.js';
 
 /** What a stretch goes through; the local code says which jackets may. */
 export type Space = 'indoor' | 'riser' | 'plenum' | 'outdoor' | 'underground';

@@ -1,7 +1,7 @@
 import type { CableType } from '../../cabling/cable-types.js';
 import type { ConnectorType } from '../../connectors/connector-types.js';
 import type { UnitSystem } from '../../quantities/length.js';
-import type { RouteStretch } from '../plan-check.js';
+import type { RouteStretch } from '../../cabling/route-stretch.js';
 import type { ListColumns, ListField } from './columns.js';
 import { listLengthM } from './list-length.js';
 

@@ -1,5 +1,5 @@
 import { branchLines, routeTree, type BranchLine, type RouteBranch } from '../../links/route-tree.js';
-import type { RouteStretch } from '../../links/plan-check.js';
+import type { RouteStretch } from '../../cabling/route-stretch.js';
 import { formatCableLength, type UnitSystem } from '../../quantities/length.js';
 import { drawing, element, fitted, line, PAPER, words } from './svg.js';
 

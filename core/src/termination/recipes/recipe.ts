@@ -10,7 +10,7 @@ import {
 } from '../../connectors/connector-types.js';
 import { formatStripTolerance, type UnitSystem } from '../../quantities/length.js';
 import { CORE, TIP, type Girth, type Zone } from '../assembly.js';
-import type { AssignedContact } from '../assignment.js';
+import type { AssignedContact } from '../../connectors/assignment.js';
 import type { Choices } from '../schools.js';
 
 /** What a hand does in a step. */

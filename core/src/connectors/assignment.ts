@@ -1,7 +1,7 @@
 import { conductorsOf, type CableType } from '../cabling/cable-types.js';
 import { SCREEN, type ConductorId } from '../cabling/conductors.js';
 import { EIGHT_CONTACTS, SCHEMES, type ContactId, type SchemeId } from '../cabling/schemes.js';
-import type { AssignmentId, ConnectorType } from '../connectors/connector-types.js';
+import type { AssignmentId, ConnectorType } from './connector-types.js';
 
 /** A conductor on its contact. */
 export interface AssignedContact {
