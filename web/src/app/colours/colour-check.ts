@@ -83,6 +83,10 @@ export class ColourCheck {
   protected readonly lines = computed(() =>
     this.contacts().map((contact) => ({ contact, conductor: this.answers().colours[contact] ?? null })),
   );
+  /** Contacts not asked for yet, and those that could not be read. */
+  protected readonly unread = computed(() =>
+    this.contacts().filter((contact) => !(contact in this.answers().colours) || this.isUnread(contact)),
+  );
   protected readonly differing = computed(() =>
     this.card()
       .filter(({ contact, conductor }) => {

@@ -96,6 +96,8 @@ export class PlugFace {
   readonly latch = input<'down' | 'up'>('down');
   readonly cableFrom = input<CableFrom>('below');
   readonly slipped = input<readonly string[]>([]);
+  /** Contacts of which nobody knows what lies there. */
+  readonly unread = input<readonly string[]>([]);
   readonly tappable = input(false);
   readonly tap = output<string>();
 
@@ -112,7 +114,7 @@ export class PlugFace {
         contact,
         x,
         conductor: conductor ?? 'none',
-        code: codeOf(conductor),
+        code: this.codeAt(contact),
         d: conductor === null ? '' : `M${x} -130V-10C${x} 40 ${gather} 40 ${gather} 96`,
       };
     });
@@ -121,10 +123,12 @@ export class PlugFace {
     () =>
       `Plug, latch ${this.latch()}, ${this.side() ? 'from the top' : 'from the left'}: ` +
       heldOrder(PLUG_8P, this.latch(), this.cableFrom())
-        .map(
-          (contact) =>
-            `${contact} ${codeOf(this.order().find((l) => l.contact === contact)?.conductor ?? null)}`,
-        )
+        .map((contact) => `${contact} ${this.codeAt(contact)}`)
         .join(', '),
   );
+
+  private codeAt(contact: string): string {
+    if (this.unread().includes(contact)) return '?';
+    return codeOf(this.order().find((line) => line.contact === contact)?.conductor ?? null);
+  }
 }

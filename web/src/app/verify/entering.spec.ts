@@ -96,6 +96,7 @@ describe('reading colours', () => {
     const { press, taken, text } = await colours();
     for (const key of ['0', 'Backspace', '-', '=']) await press(key);
     expect(text('ol li strong')).toBe('unread');
+    expect(text('ns-plug-face .code')).toBe('?');
     expect(text('[role=status]')).toBe('The rest is as the card; 1 could not be read.');
     await press('Enter');
     expect(taken).toEqual([{ colours: { ...sound.far, 1: null } }]);
@@ -106,7 +107,7 @@ describe('reading colours', () => {
     const shown = [...page.querySelectorAll('ol li strong')].map((e) => e.textContent?.trim());
     expect(shown).toEqual(['?', '·', '·', '·', '·', '·', '·', '·']);
     expect([...page.querySelectorAll('ns-plug-face .code')].map((e) => e.textContent)).toEqual(
-      Array(8).fill('none'),
+      Array(8).fill('?'),
     );
   });
 
