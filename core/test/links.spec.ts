@@ -188,6 +188,15 @@ describe('checking a reading against its link', () => {
     ).toContain('no RD conductor');
   });
 
+  it('refuses earths that contradict the map: a screen earthed at both ends is closed through earth', () => {
+    const meant = screened();
+    const open = observe(linkWith(meant, { far: { ...linkWith(meant).far, S: null } }), 'coded-mapper');
+    expect(checkReading(meant, { ...open, screenEarthed: 'one-end' } as Reading)).toEqual([]);
+    const [problem] = checkReading(meant, { ...open, screenEarthed: 'both-ends' } as Reading);
+    expect(problem?.path).toEqual(['screenEarthed']);
+    expect(problem?.message).toContain('closed through earth');
+  });
+
   it('refuses a contact that is empty and not, or is not answered for', () => {
     const look = observe(linkWith(plain, { far: { ...sound.far, 4: null } }), 'eye', { end: 'far' });
     expect(checkReading(plain, look)).toEqual([]);

@@ -1,4 +1,4 @@
-import type { ContactId } from '../cabling/schemes.js';
+import { SCREEN_CONTACT, type ContactId } from '../cabling/schemes.js';
 import { contactPairsAt, intendedLink, type LinkExpectation } from './expectation.js';
 import {
   isMapReading,
@@ -35,6 +35,15 @@ export function checkReading(expected: LinkExpectation, reading: Reading): Readi
             {
               path: ['screenEarthed'],
               message: 'This link has no screen that could be earthed: leave it out.',
+            },
+          ]
+        : []),
+      ...(reading.screenEarthed === 'both-ends' && reading.arrivals[SCREEN_CONTACT]?.length === 0
+        ? [
+            {
+              path: ['screenEarthed'],
+              message:
+                'Earthed at both ends a screen is closed through earth, and here it arrives nowhere: say one-end, or read again.',
             },
           ]
         : []),
