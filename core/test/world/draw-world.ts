@@ -250,7 +250,7 @@ const MISHAPS: readonly Mishap[] = [
       const beside = String(Number(c) + 1);
       const more = d.kind.four && r() < 0.15 && d.link.contacts.includes(beside) ? [beside] : [];
       // Short of its contact, or cut off with the jacket: then nobody sees it there either.
-      const gone = r() < 0.2;
+      const gone = r() < 0.35;
       for (const x of [c, ...more])
         if (gone) d.link.laid[e][x] = null;
         else d.link.joints.push({ end: e, contact: x, ohm: Infinity });

@@ -117,7 +117,7 @@ export function take(link: WorldLink, instrument: WorldInstrument, taking: Takin
       const looks = link.contacts.map((c) => {
         const lies = link.laid[end][c] ?? null;
         // Deep in the shell, or under a smear: nobody can say what is there, nor whether anything is.
-        if (errs(0.01)) return { c, seen: null, empty: false };
+        if (errs(0.02)) return { c, seen: null, empty: false };
         if (lies === null || !errs(0.003)) return { c, seen: lies, empty: lies === null };
         const taken = link.wires[Math.floor((chance?.() ?? 0) * link.wires.length)] ?? null;
         return { c, seen: taken, empty: taken === null };
