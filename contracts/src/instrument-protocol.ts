@@ -1,4 +1,12 @@
-import type { ContactGroup, EchoEvent, InstrumentClass, LinkEnd, Reading, Touch } from '@near-spoke/core';
+import {
+  isUnread,
+  type ContactGroup,
+  type EchoEvent,
+  type InstrumentClass,
+  type LinkEnd,
+  type Reading,
+  type Touch,
+} from '@near-spoke/core';
 import { firstError } from './problems.js';
 import { reading as readingSchema } from './readings.js';
 
@@ -30,7 +38,7 @@ export function encodeReading(reading: Reading): string[] {
       return [
         `READING eye ${reading.end}`,
         ...Object.entries(reading.colours).map(
-          ([c, colour]) => `COLOUR ${c} ${colour ?? (reading.empty?.includes(c) ? 'empty' : '-')}`,
+          ([c, colour]) => `COLOUR ${c} ${colour ?? (isUnread(reading, c) ? '-' : 'empty')}`,
         ),
       ];
     case 'pair-reflectometer':

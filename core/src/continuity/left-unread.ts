@@ -1,6 +1,6 @@
 import type { ContactId } from '../cabling/schemes.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
-import type { ColourReading, Reading } from './readings.js';
+import { isUnread, type ColourReading, type Reading } from './readings.js';
 import type { LinkEnd } from './true-link.js';
 
 /** Contacts of one end of which nobody knows yet what lies there. */
@@ -24,7 +24,7 @@ export function leftUnread(expected: LinkExpectation, readings: readonly Reading
   for (const { end, colours } of looks) {
     const meant = intendedLink(expected)[end];
     const isRead = (contact: ContactId): boolean =>
-      looks.some((look) => look.end === end && (look.colours[contact] ?? null) !== null);
+      looks.some((look) => look.end === end && contact in look.colours && !isUnread(look, contact));
     const contacts = Object.keys(meant).filter(
       (c) => (meant[c] ?? null) !== null && !isRead(c) && !lit.has(c),
     );

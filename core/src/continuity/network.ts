@@ -61,7 +61,7 @@ export class ResistorNetwork {
       degree[node] = (degree[node] as number) + 1;
       last[node] = i >> 1;
     }
-    // Who hung on it before would be counted from elsewhere.
+    // What others hang on stays: they are counted from there.
     const isHeld = new Uint8Array(size);
     for (const node of touched) {
       const only = last[node] as number;

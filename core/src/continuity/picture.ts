@@ -3,7 +3,7 @@ import type { ConductorId } from '../cabling/conductors.js';
 import { intendedLink, type LinkExpectation } from './expectation.js';
 import { believe, placesToMend, type Hypothesis } from './belief.js';
 import type { Practice } from './practice.js';
-import { isMapReading, type ColourReading, type Reading } from './readings.js';
+import { isMapReading, isUnread, type ColourReading, type Reading } from './readings.js';
 import { readingsThatHold, type Evidence } from './timeline.js';
 import type { LinkEnd } from './true-link.js';
 
@@ -118,10 +118,8 @@ function pictureEnd(
 }
 
 /** What a look told, without the contacts that could not be read. */
-const readOf = ({ colours, empty }: ColourReading): Wiring =>
-  Object.fromEntries(
-    Object.entries(colours).filter(([contact, colour]) => colour !== null || empty?.includes(contact)),
-  );
+const readOf = (look: ColourReading): Wiring =>
+  Object.fromEntries(Object.entries(look.colours).filter(([contact]) => !isUnread(look, contact)));
 
 /** Below this share of belief a contact is not marked. */
 const WORTH_DRAWING = 0.03;

@@ -12,6 +12,7 @@ import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
 import {
+  isUnread,
   closeMap,
   isMapReading,
   type EchoReading,
@@ -102,9 +103,7 @@ export function wiringsThatGive(frame: Frame, base: LinkState, reading: Reading,
       const colour = reading.colours[contact];
       return colour === undefined ? intendedAt(end, c) : colour === null ? -1 : frame.conductorIndex(colour);
     });
-    const unread = frame.contacts[end].flatMap((contact, c) =>
-      reading.colours[contact] === null && !reading.empty?.includes(contact) ? [c] : [],
-    );
+    const unread = frame.contacts[end].flatMap((contact, c) => (isUnread(reading, contact) ? [c] : []));
     // Where nobody could read, nothing lies, or what was seen nowhere else does.
     return [seen, ...filledUp(frame, base, end, seen, unread)].filter(isOneEach);
   }

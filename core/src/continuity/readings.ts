@@ -54,6 +54,12 @@ export interface ColourReading {
   empty?: readonly ContactId[] | undefined;
 }
 
+/** Whether nobody could tell what lies on a contact, nor whether anything does. */
+export const isUnread = (
+  { colours, empty }: Pick<ColourReading, 'colours' | 'empty'>,
+  contact: ContactId,
+): boolean => colours[contact] === null && !empty?.includes(contact);
+
 /** Contacts of one end, touched or joined together. */
 export interface ContactGroup {
   end: LinkEnd;

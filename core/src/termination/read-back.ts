@@ -1,7 +1,7 @@
 import type { ConductorId } from '../cabling/conductors.js';
 import type { ContactId } from '../cabling/schemes.js';
 import { compareMap, list, type Finding } from '../continuity/compare-map.js';
-import type { ColourReading } from '../continuity/readings.js';
+import { isUnread, type ColourReading } from '../continuity/readings.js';
 import type { AssignedContact } from '../connectors/assignment.js';
 
 /** What reading the colours back before the point of no return says. */
@@ -29,10 +29,10 @@ const whole = (finding: Finding): string | null =>
  */
 export function readBack(
   card: readonly AssignedContact[],
-  { colours: seen, empty = [] }: Pick<ColourReading, 'colours' | 'empty'>,
+  sight: Pick<ColourReading, 'colours' | 'empty'>,
 ): ReadBack {
-  const contacts = card.map(({ contact }) => contact);
-  const unread = contacts.filter((c) => (seen[c] ?? null) === null && !empty.includes(c));
+  const { colours: seen } = sight;
+  const unread = card.flatMap(({ contact }) => (isUnread(sight, contact) ? [contact] : []));
   const slipped = card
     .filter(({ contact, conductor }) => seen[contact] !== conductor && !unread.includes(contact))
     .map((l) => l.contact);

@@ -10,6 +10,7 @@ import type { Likelihood } from '../observers/observer.js';
 import { intendedMap } from '../expectation.js';
 import {
   isMapReading,
+  isUnread,
   type ColourReading,
   type EchoReading,
   type MapReading,
@@ -192,14 +193,8 @@ function otherLength(reading: EchoReading, pairsInAll: number): number {
 const ROW = { right: Math.log(0.4), wrong: Math.log(0.6) };
 
 /** Whether a look shows on a contact what should be there, or could not tell. */
-function isAsMeant(
-  { end, colours, empty }: ColourReading,
-  contact: ContactId,
-  expected: LinkExpectation,
-): boolean {
-  const [seen, meant] = [colours[contact], expected[end].wiring[contact] ?? null];
-  return seen === null && !empty?.includes(contact) ? true : seen === meant;
-}
+const isAsMeant = (look: ColourReading, contact: ContactId, expected: LinkExpectation): boolean =>
+  isUnread(look, contact) || look.colours[contact] === (expected[look.end].wiring[contact] ?? null);
 
 /** How likely a reading is on a link of which nothing is known. */
 function diffuse(expected: LinkExpectation, frame: Frame, reading: Reading): number {

@@ -3,7 +3,7 @@ import type { Random } from '../../quantities/random.js';
 import { INSTRUMENTS } from '../instruments.js';
 import type { Frame } from '../frame.js';
 import { OPEN, type LinkState } from '../link-state.js';
-import type { ColourReading } from '../readings.js';
+import { isUnread, type ColourReading } from '../readings.js';
 import type { Likelihood, Observer } from './observer.js';
 
 const { errors } = INSTRUMENTS.eye;
@@ -73,7 +73,7 @@ class ColourLikelihood implements Likelihood {
       const index = frame.contactIndex(end, contact);
       if (index < 0 || (group !== undefined && frame.group[end][index] !== group)) return [];
       const seen = colour === null ? -1 : frame.conductorIndex(colour);
-      const unread = colour === null && !reading.empty?.includes(contact);
+      const unread = isUnread(reading, contact);
       const row = Float64Array.from({ length: n + 1 }, (_, real) => {
         const there = real === n ? -1 : real;
         if (there === seen) return Math.log(hit);

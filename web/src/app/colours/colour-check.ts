@@ -16,6 +16,7 @@ import { MatButtonModule } from '@angular/material/button';
 import {
   insulationName,
   insulationOf,
+  isUnread,
   readBack,
   SCREEN,
   type AssignedContact,
@@ -85,15 +86,12 @@ export class ColourCheck {
   );
   /** Contacts not asked for yet, and those that could not be read. */
   protected readonly unread = computed(() =>
-    this.contacts().filter((contact) => !(contact in this.answers().colours) || this.isUnread(contact)),
+    this.contacts().filter(
+      (contact) => !(contact in this.answers().colours) || isUnread(this.answers(), contact),
+    ),
   );
   protected readonly differing = computed(() =>
-    this.card()
-      .filter(({ contact, conductor }) => {
-        const { colours } = this.answers();
-        return contact in colours && colours[contact] !== conductor && !this.isUnread(contact);
-      })
-      .map((line) => line.contact),
+    this.verdict().slipped.filter((contact) => contact in this.answers().colours),
   );
   protected readonly verdict = computed(() => readBack(this.card(), this.answers()));
 
@@ -157,11 +155,6 @@ export class ColourCheck {
     this.at.update((at) => at + 1);
   }
 
-  private isUnread(contact: string): boolean {
-    const { colours, empty } = this.answers();
-    return colours[contact] === null && !empty?.includes(contact);
-  }
-
   protected asMeant(): void {
     const rest = this.card().slice(this.at());
     const asMeant = Object.fromEntries(rest.map(({ contact, conductor }) => [contact, conductor]));
@@ -182,7 +175,7 @@ export class ColourCheck {
   protected answerFor(contact: string): string {
     const { colours } = this.answers();
     if (!(contact in colours)) return '';
-    return this.isUnread(contact) ? 'unread' : codeOf(colours[contact] ?? null);
+    return isUnread(this.answers(), contact) ? 'unread' : codeOf(colours[contact] ?? null);
   }
 
   protected save(): void {
