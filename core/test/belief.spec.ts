@@ -243,8 +243,8 @@ describe('a place seen from both ends', () => {
       echoes(opensAt([35, 34.9, 35.7, 35.5])),
     ];
     const belief = believe(expected, both);
-    // Another outlet on a cable of half the length would read so too, and is seldomer than it was thought.
-    expect(shareOf(belief, 'cut-through')).toBeGreaterThan(0.15);
+    // Another outlet on a cable of half the length would read so too, and both at once are seldom.
+    expect(shareOf(belief, 'cut-through')).toBeGreaterThan(0.5);
     const places = belief.hypotheses.flatMap(({ faults }) =>
       faults.flatMap(({ slip, distanceM }) =>
         slip === 'cut-through' && distanceM !== null ? [distanceM] : [],
@@ -346,7 +346,8 @@ describe('ohms of a whole cable', () => {
       const there = belief.hypotheses.filter(({ faults }) =>
         faults.some((f) => f.end === 'cable' && Math.abs((f.distanceM ?? NaN) - 31) < 2),
       );
-      expect(shareAt(belief, 'cable')).toBeGreaterThan(0.9);
+      // Joined at an end of a cable far shorter than planned has the same ohms.
+      expect(shareAt(belief, 'cable')).toBeGreaterThan(0.85);
       expect(there.reduce((sum, h) => sum + h.weight, 0)).toBeGreaterThan(0.15);
     }
   });

@@ -124,6 +124,16 @@ export class LinkState {
 /** Loose joints found open at rest: typical. */
 export const LOOSE_OPEN_SHARE = 0.3;
 
+/** The link of a frame as it is meant to be, everything on it sound. */
+export function soundState(frame: Frame): LinkState {
+  const state = new LinkState(frame);
+  const { at, intended, conductors } = frame;
+  state.cells.set(intended.near, at.near);
+  state.cells.set(intended.far, at.far);
+  conductors.forEach((_, w) => (state.cells[at.splice + w] = w));
+  return state;
+}
+
 /** A link as a state of its frame. */
 export function toState(frame: Frame, link: TrueLink): LinkState {
   const state = new LinkState(frame);

@@ -50,7 +50,8 @@ const MEDIAN_RATES = {
   'poor-conductor': 0.001,
   'loose-conductor': 0.0005,
   'wrong-splice': 0.002,
-  'other-outlet': 0.004,
+  /** Nothing arrives because the remote is not there: what anybody looks for first, and mostly finds. */
+  'other-outlet': 0.01,
   /** The cable is another length than the plan has it, by more than is usual. */
   'wrong-length': 0.03,
   /** Something that is in none of these rows. */
@@ -122,9 +123,15 @@ export const TYPICAL_PRACTICE: Practice = {
 const PLUG = 1.15;
 /** A pass-through plug shows its order before it is crimped: said to halve slips of order, and taken likewise. */
 const SHOWN_ORDER = 0.7;
+/**
+ * A jack's slots are in no order of contacts and say by colour what goes where: a hand that has the row the wrong way
+ * round, or one off, or lays pair beside pair, is at a plug.
+ */
+const AT_JACK: Partial<Record<SlipKind, number>> = { mirror: 0.1, shift: 0.1, 'pair-by-pair': 0.3 };
 
 /** How much oftener than at a jack a slip is met at this end. */
 export function handFactor(end: Pick<EndExpectation, 'connector' | 'passThrough'>, kind: SlipKind): number {
+  if (end.connector === 'jack') return AT_JACK[kind] ?? 1;
   if (end.connector !== 'plug') return 1;
   const order: readonly SlipKind[] = [
     'reversed-pair',

@@ -11,6 +11,7 @@ import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
+import { lengthsByOhms } from './observers/touches.js';
 import {
   isUnread,
   closeMap,
@@ -35,6 +36,7 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
   for (const reading of readings) {
     if (reading.instrument === 'ohmmeter') seen.push(...placesByOhms(frame, reading));
     if (reading.instrument !== 'pair-reflectometer') continue;
+    const end = commonEnd(reading, frame.pairs[reading.from].length);
     for (const { kind, distanceM } of Object.values(reading.pairs).flat()) {
       const ownEnd = kind === 'open' && Math.abs(distanceM - lengthM) < 0.5 + 0.07 * lengthM;
       const here = distanceM < 2 * distanceDeviationM(0);
@@ -43,8 +45,10 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
         .filter((e) => e.kind === 'open' && Math.abs(e.distanceM - distanceM) < 1).length;
       if (here || (ownEnd && alikes > Object.keys(reading.pairs).length / 2)) continue;
       const uM = distanceDeviationM(distanceM);
-      // Counted from the far end, a place is no better known than the length.
       if (reading.from === 'near') seen.push({ atM: distanceM, uM });
+      // Counted from the far end, a place is as far from this one as the pairs that go through say, if there are any.
+      else if (end !== null && Math.abs(end - lengthM) < 0.5 + 0.07 * lengthM && end > distanceM)
+        seen.push({ atM: end - distanceM, uM: Math.hypot(uM, distanceDeviationM(end)) });
       else seen.push({ atM: lengthM - distanceM, uM: Math.hypot(uM, LENGTH_DEVIATION * lengthM) });
     }
   }
@@ -359,7 +363,10 @@ function farthestOpen({ pairs }: EchoReading): number {
   return Math.max(0, ...ends.flatMap(({ kind, distanceM }) => (kind === 'open' ? [distanceM] : [])));
 }
 
-/** The cable as long as its pairs together, or the one that goes farthest, say it is, where that is not what the plan has. */
+/**
+ * The cable as long as its pairs together, or the one that goes farthest, or its ohms say it is, where that is not what
+ * the plan has.
+ */
 export function otherLengths(
   expected: LinkExpectation,
   frame: Frame,
@@ -367,12 +374,16 @@ export function otherLengths(
   practice: Practice,
 ): PhysicalFault[] {
   const ends = readings.flatMap((reading) => {
+    if (reading.instrument === 'ohmmeter') return lengthsByOhms(frame, reading);
     if (reading.instrument !== 'pair-reflectometer') return [];
     const [common, farthest] = [commonEnd(reading, frame.pairs[reading.from].length), farthestOpen(reading)];
     // Where most end together and one goes on, something stops those.
     return common === null || !distancesAgree(common, farthest) ? [common ?? 0, farthest] : [common];
   });
-  const lengths = [...new Set(ends)].filter((lengthM) => lengthM > 2);
+  // What two readings tell of one length is one length.
+  const lengths = ends
+    .filter((lengthM) => lengthM > 2)
+    .reduce<number[]>((kept, m) => (kept.some((k) => distancesAgree(k, m)) ? kept : [...kept, m]), []);
   return lengths.flatMap((lengthM) => {
     const miss = Math.log(lengthM / frame.lengthM);
     if (Math.abs(miss) < 0.05) return [];

@@ -144,6 +144,8 @@ interface Mishap {
   name: string;
   weight: number;
   only?: 'four' | 'screened' | 'coax';
+  /** Of its weight, what is left at a jack, whose slots say by colour what goes where. */
+  atJack?: number;
   does: (d: Drawn, end: End, chance: Chance) => void;
 }
 
@@ -207,13 +209,21 @@ const MISHAPS: readonly Mishap[] = [
     name: 'pair by pair',
     weight: 4,
     only: 'four',
+    atJack: 0.5,
     does: (d, e, r) => bothOr(0.8, r, e, (x) => relay(d, x, () => ['1', '2', '3', '6', '5', '4', '7', '8'])),
   },
-  { name: 'mirrored', weight: 3, only: 'four', does: (d, e) => relay(d, e, (c) => [...c].reverse()) },
+  {
+    name: 'mirrored',
+    weight: 3,
+    only: 'four',
+    atJack: 0.15,
+    does: (d, e) => relay(d, e, (c) => [...c].reverse()),
+  },
   {
     name: 'shifted',
     weight: 2,
     only: 'four',
+    atJack: 0.15,
     does: (d, e, r) =>
       r() < 0.5 ? relay(d, e, (c) => [null, ...c.slice(0, -1)]) : relay(d, e, (c) => [...c.slice(1), null]),
   },
@@ -425,11 +435,12 @@ export function mishap(
     'spliced wrong',
     'remote elsewhere',
   ];
+  const isJack = d.kind.plan[end].startsWith('jack');
   const can = MISHAPS.filter(
     ({ only, name }) =>
       (only === undefined || (only === 'four' && d.kind.four) || (only === 'screened' && d.kind.screened)) &&
       !(atEnds && cable.includes(name)),
-  );
+  ).map((one) => ({ ...one, weight: one.weight * (isJack ? (one.atJack ?? 1) : 1) }));
   const one = weighted(can, chance);
   one.does(d, end, chance);
   d.story.push(`${one.name} (${end})`);

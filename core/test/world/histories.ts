@@ -148,8 +148,8 @@ const readAlike = (now: Reading, then: Reading, { laid }: WorldLink): Reading =>
   };
 };
 
-/** Twice the span of length in which plan and measure may differ without a word. */
-const LENGTH_SLACK = { surely: 0.12, perhaps: 0.06 };
+/** Spans of length in which plan and measure may differ without a word; ohms speak of copper as much as of length. */
+const LENGTH_SLACK = { surely: 0.12, perhaps: 0.06, byCopper: 0.25 };
 
 /**
  * The smallest sets of places whose mishaps alone would give these readings: what any reasoner could
@@ -190,6 +190,8 @@ export function truthOf(link: WorldLink, readings: readonly Reading[]): Place[][
   for (let size = 0; size <= wrongAt.length; size++) {
     const sets = subsets(wrongAt, size).filter(explains);
     if (sets.length === 0) continue;
+    const metered = readings.some((r) => r.instrument === 'ohmmeter' && r.touches.length > 3);
+    if (!measured && metered && size === 0 && off > LENGTH_SLACK.byCopper) return [[], ['plan']];
     if (!measured || off < LENGTH_SLACK.perhaps) return sets;
     // Where there is other work the plan is put right in passing.
     if (size > 0) return sets;
@@ -217,6 +219,8 @@ export function history(seed: number, practice?: Practice): Judged[] {
   const judged: Judged[] = [];
   let holding: Kept[] = [];
   let work: Place | null = null;
+  // Places that were surely wrong before the last work, and were not worked on.
+  let certain: Place[] = [];
   const read = (instrument: WorldInstrument, end: End, plan?: Reading): void => {
     const touches = plan && 'touches' in plan ? plan.touches : undefined;
     const how = { end, chance, ...(touches ? { touches } : {}) };
@@ -231,15 +235,16 @@ export function history(seed: number, practice?: Practice): Judged[] {
     const { diagnosis, belief } = judge(drawn.expected, evidence, { practice });
     const ms = performance.now() - begun;
     const [top] = repairClasses(belief?.hypotheses ?? []);
+    const truth = truthOf(
+      drawn.link,
+      // What was read of another link shows nobody what is wrong with this one.
+      holding.flatMap(({ reading, ofThis }) => (ofThis ? [reading] : [])),
+    ).map((set) => PLACES.filter((place) => set.includes(place) || certain.includes(place)));
     judged.push({
       evidence: [...evidence],
       diagnosis,
       top: { places: top?.places ?? [], share: top?.share ?? 0 },
-      // What was read of another link shows nobody what is wrong with this one.
-      truth: truthOf(
-        drawn.link,
-        holding.flatMap(({ reading, ofThis }) => (ofThis ? [reading] : [])),
-      ),
+      truth,
       failing: holding.filter(({ reading }) => !asPlanned(drawn.link, reading)).length,
       drawn: { ...drawn, link: structuredClone(drawn.link), story: [...drawn.story] },
       ms,
@@ -257,6 +262,10 @@ export function history(seed: number, practice?: Practice): Judged[] {
       drawn.link = worked(drawn.link, work);
       drawn.story.push(`worked: ${work}`);
       if ((work === 'near' || work === 'far') && chance() < 0.08) mishap(drawn, chance, work, true);
+      const [done, [first, ...rest]] = [work, truth as [Place[], ...Place[][]]];
+      certain = first.filter(
+        (place) => place !== done && place !== 'plan' && rest.every((set) => set.includes(place)),
+      );
       if (work === 'plan') break;
       evidence.push({ work });
       holding = holding.filter(

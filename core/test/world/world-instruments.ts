@@ -1,5 +1,13 @@
 import type { EchoEvent, Reading, Touch } from '../../src/index.js';
-import { islandsOf, netlistOf, ohmsBetween, type End, type WorldLink } from './world-link.js';
+import {
+  islandsOf,
+  netlistOf,
+  ohmsBetween,
+  wrongOnlyAt,
+  type End,
+  type Netlist,
+  type WorldLink,
+} from './world-link.js';
 
 export type Chance = () => number;
 export type WorldInstrument =
@@ -26,6 +34,9 @@ const LIGHT_OHM = 400;
 const BEEP_OHM = 35;
 const gauss = (chance: Chance): number =>
   Math.sqrt(-2 * Math.log(1 - chance())) * Math.cos(2 * Math.PI * chance());
+
+/** A probe that does not bite, or rests on its neighbour; and how often it does so once more. */
+const TIP = { slips: 0.0125, strays: 0.0014, again: 0.07 };
 
 /** What an instrument shows on a link of the world. */
 export function take(link: WorldLink, instrument: WorldInstrument, taking: Taking): Reading {
@@ -86,6 +97,7 @@ export function take(link: WorldLink, instrument: WorldInstrument, taking: Takin
           to: { end: 'far' as const, contacts: [c] },
           closed: false,
         }));
+      const meant = netlistOf(wrongOnlyAt(link, []), () => false);
       return {
         instrument,
         touches: asked.map(({ from, to, joined }): Touch => {
@@ -95,10 +107,14 @@ export function take(link: WorldLink, instrument: WorldInstrument, taking: Takin
               .map((c) => ({ a: `${g.end}:${g.contacts[0]}`, b: `${g.end}:${c}`, ohm: 0.01 })),
           );
           const names = (g: Touch['from']): string[] => g.contacts.map((c) => `${g.end}:${c}`);
-          const here = { nodes: net.nodes, resistors: [...net.resistors, ...clips] };
-          const ohm = ohmsBetween(here, names(from), names(to));
-          const slipped = errs(0.002);
-          const closed = (instrument === 'beeper' ? ohm < BEEP_OHM : ohm < 1e6) !== slipped;
+          const ohmOn = ({ nodes, resistors }: Netlist): number =>
+            ohmsBetween({ nodes, resistors: [...resistors, ...clips] }, names(from), names(to));
+          const ohm = ohmOn(net);
+          const is = ohm < (instrument === 'beeper' ? BEEP_OHM : 1e6);
+          let slipped = errs(is ? TIP.slips : TIP.strays);
+          // A person who hears what he did not expect puts the probe there again.
+          if (slipped && is === ohmOn(meant) < 1e6) slipped = errs(TIP.again);
+          const closed = is !== slipped;
           const kept = { from, to, ...(joined ? { joined } : {}), closed };
           if (instrument === 'beeper') return kept;
           if (!closed) return { ...kept, ohm: null };

@@ -127,7 +127,7 @@ export async function groundsOf(db: Sql, linkId: string): Promise<Grounds> {
 }
 
 /** Changes whenever the same record may be judged otherwise: verdicts given by other rules are given anew. */
-const RULES = 4;
+const RULES = 5;
 
 /** How a link stands by now, and how many records it has where one was added. */
 interface NewStanding {

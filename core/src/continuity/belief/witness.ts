@@ -15,6 +15,7 @@ import {
   type EchoReading,
   type MapReading,
   type Reading,
+  type TouchReading,
 } from '../readings.js';
 
 /**
@@ -87,7 +88,9 @@ export function witnessOf(
   const elsewhere =
     reading.instrument === 'pair-reflectometer'
       ? otherLength(reading, frame.pairs[reading.from].length)
-      : -Infinity;
+      : reading.instrument === 'ohmmeter'
+        ? otherOhms(reading)
+        : -Infinity;
   const foreign = hangsElsewhere(expected, reading);
   const own = isMapReading(reading) && reading.remote !== undefined && reading.remote === expected.label;
   const { stray: usual } = INSTRUMENTS[reading.instrument];
@@ -187,6 +190,35 @@ function otherLength(reading: EchoReading, pairsInAll: number): number {
       Math.log(OTHERS_SOUND / LENGTHS_M) + events.slice(1).reduce((sum, e) => sum + spread(e.distanceM), 0)
     );
   return Math.log(1 - OTHERS_SOUND) - events.length * Math.log(3 * LENGTHS_M);
+}
+
+/** Ohms that paths of other links may have, and what those of one link differ by. */
+const OTHER_OHMS = { span: 12, apart: 0.04, meterOhm: 0.1 };
+/** Of links that are not in order, a path that is open, or has other ohms than its like. */
+const WRONG_ELSEWHERE = 0.15;
+
+/** How likely an ohmmeter's figures are on some other link: paths from end to end that are alike, at any length. */
+function otherOhms({ touches }: TouchReading): number {
+  const figures = touches.flatMap(({ ohm }) => (ohm == null ? [] : [ohm])).sort((a, b) => a - b);
+  const middle = figures[Math.floor(figures.length / 2)];
+  const through = touches.every(
+    ({ from, to, joined }) =>
+      from.end !== to.end && from.contacts.join() === to.contacts.join() && !joined?.length,
+  );
+  if (middle === undefined || !through) return -Infinity;
+  const deviation = Math.hypot(OTHER_OHMS.meterOhm, OTHER_OHMS.apart * middle);
+  const alike = figures.filter((ohm) => Math.abs(ohm - middle) < 3.5 * deviation);
+  const off = figures.filter((ohm) => !alike.includes(ohm));
+  const wrong = touches.length - alike.length;
+  const density = (ohm: number): number =>
+    -0.5 * ((ohm - middle) / deviation) ** 2 - Math.log(deviation * Math.sqrt(2 * Math.PI));
+  return (
+    Math.log(wrong === 0 ? OTHERS_SOUND : 1 - OTHERS_SOUND) +
+    wrong * Math.log(WRONG_ELSEWHERE) -
+    off.reduce((sum, ohm) => sum + Math.log(Math.max(0.3, ohm) * Math.log(1e5)), 0) +
+    // The middle one lies anywhere, the others about it.
+    alike.reduce((sum, ohm) => sum + density(ohm), -density(middle) - Math.log(OTHER_OHMS.span))
+  );
 }
 
 /** Logarithms of rows that are as intended, and that are not, on a link with anything wrong. */

@@ -14,6 +14,8 @@ export interface Expected {
   lengths: 0 | 1;
   /** May lie anywhere on the way, and is seldom seen. */
   anywhere?: true;
+  /** How likely this is the stop, where what stops the pair at a place nobody knows may lie before it or behind; 1 if left out. */
+  share?: number;
 }
 
 /** What a pair should echo, nearest first, measured from the end where the instrument stands. */
@@ -55,7 +57,8 @@ export function expectEchoes(
 }
 
 const fromHere = (lengthM: number, from: LinkEnd, atM: number): Pick<Expected, 'distanceM' | 'lengths'> =>
-  from === 'near' ? { distanceM: atM, lengths: 0 } : { distanceM: lengthM - atM, lengths: 1 };
+  // A place beyond a cable that is shorter than was thought is at its end.
+  from === 'near' ? { distanceM: atM, lengths: 0 } : { distanceM: Math.max(0, lengthM - atM), lengths: 1 };
 
 /** Whether two conductors, by their names at the near end, are a pair at this end and none at the other. */
 function isParted({ pairOf, at }: Frame, { cells }: LinkState, from: LinkEnd, a: number, b: number): boolean {
@@ -78,15 +81,17 @@ function firstStop(
   const end = { distanceM: lengthM, lengths: 1 } as const;
   let stop: Expected = { kind: 'open', ...end };
   let atEnd = true;
+  let unknown: Expected | null = null;
   const offer = (
     kind: 'open' | 'short',
     { distanceM, lengths }: Pick<Expected, 'distanceM' | 'lengths'>,
   ): void => {
-    const nearer = distanceM < stop.distanceM || (distanceM === stop.distanceM && kind === 'short');
-    // A place nobody knows stays unknown.
-    if (!nearer && !Number.isNaN(distanceM)) return;
-    stop = { kind, distanceM, lengths };
-    atEnd = distanceM === lengthM;
+    // The first of two that lie nobody knows where is taken: which is nearer nobody knows either.
+    if (Number.isNaN(distanceM)) unknown ??= { kind, distanceM, lengths };
+    else if (distanceM < stop.distanceM || (distanceM === stop.distanceM && kind === 'short')) {
+      stop = { kind, distanceM, lengths };
+      atEnd = distanceM === lengthM;
+    }
   };
   for (const v of [a, b]) {
     const condition = cells[at.core + v] as number;
@@ -113,6 +118,9 @@ function firstStop(
   }
   const there = from === 'near' ? 2 : 1;
   const paired = frame.pairs[far].some(({ a: c, b: d }) => sameTwo(wireAtFar(c), wireAtFar(d), a, b));
+  // What lies nobody knows where is met before the end; before a place that is known, or hidden behind it.
+  if (unknown && atEnd) return unknown;
+  if (unknown) return { ...stop, share: Math.max(0, 1 - stop.distanceM / lengthM) };
   // Equipment's transformer closes the pair where it arrives as a pair.
   if (atEnd && paired && ((cells[at.equipment] as number) & there) !== 0) stop = { kind: 'short', ...end };
   return stop;

@@ -21,10 +21,14 @@ const deviationOf = ({ uM, distanceM }: EchoEvent, atM = distanceM): number =>
 const LEAST_M = 0.15;
 /** The planned length and the velocity factor together miss the measured length by this share. */
 export const LENGTH_DEVIATION = 0.035;
-/** The share as a few steps, with their weights, for adding up over it. */
-const LENGTH_STEPS: readonly { scale: number; weight: number }[] = [
-  -2.4, -1.8, -1.2, -0.6, 0, 0.6, 1.2, 1.8, 2.4,
-].map((step) => ({ scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) }));
+/**
+ * The share in steps, with their weights, for adding up over it: no wider apart than what several pairs that end
+ * together leave of a distance, on links as long as most are.
+ */
+const LENGTH_STEPS: readonly { scale: number; weight: number }[] = Array.from({ length: 17 }, (_, i) => {
+  const step = 0.3 * (i - 8);
+  return { scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) };
+});
 const LENGTH_WEIGHT = LENGTH_STEPS.reduce((sum, { weight }) => sum + weight, 0);
 
 /** Reflectometer per pair, the other end left open: disturbances on the way, then the first end of the pair. */
@@ -142,15 +146,16 @@ class EchoLikelihood implements Likelihood {
   /** The same few expectations come up for thousands of links: each is matched once. */
   private alignedAs(one: SeenPair, expected: readonly Expected[], lengthM: number): Aligned {
     const [only] = expected;
-    if (expected.length === 1 && only && lengthM === this.frame.lengthM && isStop(only.kind)) {
+    const plain = only && only.share === undefined && lengthM === this.frame.lengthM;
+    if (expected.length === 1 && plain && isStop(only.kind)) {
       const stops = one.stops[only.kind][only.lengths];
       let stopped = stops.get(only.distanceM);
       if (!stopped) stops.set(only.distanceM, (stopped = this.align(expected, one.events, lengthM)));
       return stopped;
     }
     let key = `${lengthM}`;
-    for (const { kind, distanceM, lengths, anywhere } of expected)
-      key += `${kind}${distanceM}${anywhere ? 'a' : lengths ? 'e' : ','}`;
+    for (const { kind, distanceM, lengths, anywhere, share } of expected)
+      key += `${kind}${distanceM}${anywhere ? 'a' : lengths ? 'e' : ','}${share ?? ''}`;
     let aligned = one.known.get(key);
     if (!aligned) one.known.set(key, (aligned = this.align(expected, one.events, lengthM)));
     return aligned;
@@ -172,6 +177,7 @@ class EchoLikelihood implements Likelihood {
         log += this.anywhere(event, free);
         continue;
       }
+      log += Math.log(Math.max(1e-3, event.share ?? 1));
       const rate = soft ? SOFT_MISSED : errors.missed;
       // A place nobody knows is none of the places the reading shows: those are tried one by one.
       const match = Number.isNaN(event.distanceM) ? -1 : this.nearest(event, free);

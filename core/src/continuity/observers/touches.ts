@@ -1,7 +1,7 @@
 import { drawNormal } from '../../quantities/random.js';
 import { INSTRUMENTS } from '../instruments.js';
 import type { Frame } from '../frame.js';
-import { FINE, POOR, type LinkState } from '../link-state.js';
+import { FINE, POOR, soundState, type LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
 import { ohmsOfTouch, ohmsOfTouches, touchedPart, type TouchedPart, type Unknowns } from '../path-ohms.js';
 import type { ContactGroup, Touch, TouchReading } from '../readings.js';
@@ -21,7 +21,7 @@ const COPPER_SPREAD = 0.07;
 /** Of that, what conductors of one cable differ by among themselves: twist, joints, where the probe was put. */
 const COPPER_APART = 0.03;
 /** So many sound-looking paths, all off by about the same, say by how much copper and length are off together. */
-const ENOUGH_PATHS = 4;
+const ENOUGH_PATHS = 3;
 const USUAL_OFF = { least: 0.7, most: 1.4 };
 /**
  * Share of conductors that are another metal or gauge than the sheet's, and how far those spread, as deviations of
@@ -33,20 +33,32 @@ const OTHER_METAL = { share: 0.15, pairs: { up: 0.35, down: 0.15 }, coax: { up: 
 const OTHER_THAN_ITS_LIKE = 0.01;
 /** A figure read off or noted wrong: then any figure. */
 const MISNOTED = 0.002;
+/**
+ * Nobody believes an answer that is not as meant: the tip is pressed anew and asked again. So often a wrong one outlasts
+ * that, for what was under the tip is under it still. A wrong answer that is as meant is asked once.
+ */
+const STILL_WRONG = 0.1;
+
+/** How often a touch is answered wrong. */
+const errorOf = (instrument: TouchReading['instrument'], closes: boolean, meant: boolean): number => {
+  const { missed, ghost } = INSTRUMENTS[instrument].errors;
+  return (closes ? missed : ghost) * (closes === meant ? STILL_WRONG : 1);
+};
 
 /** A beeper or an ohmmeter: one path at a time. */
 export const touchObserver = (instrument: TouchReading['instrument']): Observer<TouchReading> => ({
   read(look, { plan }, random) {
     const asked = plan?.instrument === instrument ? plan.touches : proofOfMap(look);
-    const { errors, thresholdOhm } = INSTRUMENTS[instrument];
+    const { thresholdOhm } = INSTRUMENTS[instrument];
     const metal = new Metal(look.frame);
+    const meant = random ? answersMeant(look.frame, asked) : [];
     let solved = false;
-    const touches = asked.map((touch): Touch => {
+    const touches = asked.map((touch, i): Touch => {
       // Without chance the link rests as it is until clips change it.
       if (!solved || random) metal.solve(look.state, openFrom(thresholdOhm), drawLoose(look.state, random));
       solved = !touch.joined?.length;
       const closed = touchCloses(look.frame, metal, touch);
-      const errs = random !== null && random() < (closed ? errors.missed : errors.ghost);
+      const errs = random !== null && random() < errorOf(instrument, closed, meant[i] === true);
       const { from, to, joined } = touch;
       const answer = { from, to, ...(joined ? { joined } : {}), closed: closed !== errs };
       if (instrument === 'beeper') return answer;
@@ -81,6 +93,12 @@ function proofOfMap({ frame }: Look): Touch[] {
       to: { end: 'far', contacts: [contact] },
       closed: false,
     }));
+}
+
+/** Whether each touch would close on the link as it is meant to be. */
+function answersMeant(frame: Frame, touches: readonly Touch[]): boolean[] {
+  const [metal, sound] = [new Metal(frame), soundState(frame)];
+  return touches.map((touch) => touchCloses(frame, metal.solve(sound, Infinity, 0), touch));
 }
 
 /** Whether a touch closes on the metal as solved; clips use the solution's labels up. */
@@ -131,16 +149,18 @@ class TouchLikelihood implements Likelihood {
   private readonly openFrom: number;
   /** Whether each touch goes from one contact straight to one of the other end. */
   private readonly straight: readonly boolean[];
+  /** Logarithms of how likely each touch is answered as it was, open and closed. */
+  private readonly answers: readonly { open: number; closed: number }[];
   /** How many times the sheet's ohms this cable has, and how surely. */
   private readonly copper: Copper;
 
   constructor(
     private readonly frame: Frame,
-    private readonly reading: TouchReading,
+    reading: TouchReading,
     group?: number,
   ) {
     this.metal = new Metal(frame);
-    const { errors, thresholdOhm } = INSTRUMENTS[reading.instrument];
+    const { thresholdOhm } = INSTRUMENTS[reading.instrument];
     this.openFrom = openFrom(thresholdOhm);
     this.touches = reading.touches.filter(
       ({ from }) =>
@@ -148,14 +168,21 @@ class TouchLikelihood implements Likelihood {
         frame.group[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] === group,
     );
     this.straight = this.touches.map(isStraight);
+    const meant = answersMeant(frame, this.touches);
+    this.answers = this.touches.map(({ closed }, i) => {
+      const error = (closes: boolean): number => errorOf(reading.instrument, closes, meant[i] === true);
+      const log = (closes: boolean): number =>
+        Math.log(closes === closed ? 1 - error(closes) : error(closes));
+      return { open: log(false), closed: log(true) };
+    });
     this.figures = this.touches.filter(({ ohm }) => ohm != null).length;
     // Whichever rows are looked at, what the whole reading says of the copper holds.
     this.copper = copperOf(frame, reading.touches.filter(isStraight));
     // The sharpest a figure can be explained: a sound path of that resistance.
     this.best = this.touches.reduce(
-      (sum, { closed, ohm }) =>
+      (sum, { closed, ohm }, i) =>
         sum +
-        Math.log(1 - (closed ? errors.missed : errors.ghost)) +
+        (this.answers[i]?.[closed ? 'closed' : 'open'] ?? 0) +
         (closed && ohm != null ? logSharpest(ohm, this.copper) : 0),
       0,
     );
@@ -179,8 +206,7 @@ class TouchLikelihood implements Likelihood {
     openLoose: number,
     logOhm: (figure: Figure, all: readonly Figure[]) => number,
   ): number {
-    const { errors } = INSTRUMENTS[this.reading.instrument];
-    const { frame, metal, touches } = this;
+    const { frame, metal, touches, answers } = this;
     let sum = 0;
     let solved = false;
     const figures: Figure[] = [];
@@ -190,8 +216,7 @@ class TouchLikelihood implements Likelihood {
       const alone = this.straight[i] === true && this.isAlone(touch);
       const closes = touchCloses(frame, metal, touch);
       solved = !touch.joined?.length;
-      const rate = closes ? errors.missed : errors.ghost;
-      sum += Math.log(touch.closed === closes ? 1 - rate : rate);
+      sum += answers[i]?.[closes ? 'closed' : 'open'] ?? 0;
       if (!touch.closed || touch.ohm == null) continue;
       if (closes) figures.push({ touch, ohm: touch.ohm, alone, log: NaN });
       else sum += logAnyOhm(touch.ohm);
@@ -342,20 +367,55 @@ interface Copper {
 /** Learned from the paths themselves where enough of them agree; else as the sheet has it. */
 function copperOf(frame: Frame, straight: readonly Touch[]): Copper {
   const coax = frame.conductors.includes('SHELL');
-  const ratios = straight
+  const times = timesTheSheet(frame, straight);
+  const known = times !== null && times > USUAL_OFF.least && times < USUAL_OFF.most;
+  return known
+    ? { times, spread: COPPER_APART, other: OTHER_THAN_ITS_LIKE, coax }
+    : { times: 1, spread: COPPER_SPREAD, other: OTHER_METAL.share, coax };
+}
+
+/** How many times the sheet's ohms straight paths have, as far as enough of them agree within what a meter reads to. */
+function timesTheSheet(frame: Frame, straight: readonly Touch[]): number | null {
+  const paths = straight
     .flatMap(({ from, closed, ohm }) => {
       const w = frame.intended[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] ?? -1;
       if (!closed || ohm == null || w < 0) return [];
-      return [ohm / (frame.lengthM * (frame.ohmPerM[w] as number) + SOUND_JOINTS_OHM)];
+      return [{ ohm, onSheet: frame.lengthM * (frame.ohmPerM[w] as number) + SOUND_JOINTS_OHM }];
     })
-    .sort((a, b) => a - b);
-  const middle = ratios[Math.floor(ratios.length / 2)] ?? 1;
-  const alike = ratios.filter((ratio) => Math.abs(ratio / middle - 1) < 3 * COPPER_APART).length;
-  const known = alike >= ENOUGH_PATHS && middle > USUAL_OFF.least && middle < USUAL_OFF.most;
-  return known
-    ? { times: middle, spread: COPPER_APART, other: OTHER_THAN_ITS_LIKE, coax }
-    : { times: 1, spread: COPPER_SPREAD, other: OTHER_METAL.share, coax };
+    .map((path) => ({ ...path, times: path.ohm / path.onSheet }))
+    .sort((a, b) => a.times - b.times);
+  const middle = paths[Math.floor(paths.length / 2)]?.times ?? 1;
+  const alike = paths.filter(({ ohm, onSheet }) => {
+    const meant = middle * onSheet;
+    return Math.abs(ohm - meant) < 3 * Math.hypot(meterNoiseOhm(meant), COPPER_APART * meant);
+  });
+  return alike.length >= ENOUGH_PATHS ? middle : null;
 }
+
+/**
+ * Lengths that the cable would have for an ohmmeter's figures to be those of sheet copper, in metres: by the paths
+ * together where they are off by more than copper is, and by each loop as one that is closed at the other end.
+ */
+export function lengthsByOhms(frame: Frame, { touches }: TouchReading): number[] {
+  const times = timesTheSheet(frame, touches.filter(isStraight));
+  const byPaths =
+    times === null || (times > USUAL_OFF.least && times < USUAL_OFF.most) ? [] : [times * frame.lengthM];
+  const byLoops = touches.flatMap((touch) => {
+    const { from, to, closed, ohm } = touch;
+    if (!closed || ohm == null || !isPlain(touch) || from.end !== to.end) return [];
+    const perM = [from, to].map(({ end, contacts }) => {
+      const w = frame.intended[end][frame.contactIndex(end, contacts[0] as string)] ?? -1;
+      return frame.ohmPerM[w] ?? NaN;
+    });
+    const lengthM = ohm / ((perM[0] as number) + (perM[1] as number));
+    const off = lengthM / frame.lengthM;
+    return off > LOOP_OFF.least && off < LOOP_OFF.most ? [lengthM] : [];
+  });
+  return [...byPaths, ...byLoops];
+}
+
+/** A loop shorter than this share of the planned one is rather closed on the way. */
+const LOOP_OFF = { least: 0.5, most: 2 };
 
 function density(
   shown: number,
