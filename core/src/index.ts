@@ -66,6 +66,8 @@ export * from './continuity/findings.js';
 export * from './continuity/diagnose.js';
 export * from './continuity/proof.js';
 export * from './continuity/probing.js';
+export * from './continuity/identify-helper.js';
+export * from './continuity/two-ends.js';
 export * from './continuity/story.js';
 export * from './continuity/patterns.js';
 export * from './continuity/pair-hunt.js';

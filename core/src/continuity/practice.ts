@@ -50,8 +50,7 @@ const MEDIAN_RATES = {
   'poor-conductor': 0.001,
   'loose-conductor': 0.0005,
   'wrong-splice': 0.002,
-  /** Nothing arrives because the remote is not there: what anybody looks for first, and mostly finds. */
-  'other-outlet': 0.01,
+  'other-outlet': 0.004,
   /** The cable is another length than the plan has it, by more than is usual. */
   'wrong-length': 0.03,
   /** Something that is in none of these rows. */
@@ -84,14 +83,24 @@ const OF_LINK: readonly SlipKind[] = ['other-outlet', 'wrong-length', 'unexplain
  */
 const SPREAD = { hands: 0.7, building: 1 };
 
-/** The mean over all crews, of whom nothing is known yet: above the median, as rates are spread in logarithms. */
-const meanOf = (median: number, spread: number): number => median * Math.exp(spread ** 2 / 2);
+/**
+ * How far the figures above may be off themselves, likewise: they are judged. What hands do everybody sees; of what befalls
+ * a cable there is less to go by.
+ */
+const DOUBT = { hands: 0.5, building: 0.9 };
+
+/**
+ * The mean over all crews, of whom nothing is known yet, and over what the median may be: above it, as both are spread in
+ * logarithms.
+ */
+const meanOf = (median: number, of: keyof typeof SPREAD): number =>
+  median * Math.exp((SPREAD[of] ** 2 + DOUBT[of] ** 2) / 2);
 
 /** How often each slip is met by a crew of which nothing is known; its own record moves the figures (`practiceFrom`). */
 export const TYPICAL_RATES: Readonly<Record<SlipKind, number>> = Object.fromEntries(
   (Object.keys(MEDIAN_RATES) as SlipKind[]).map((kind) => [
     kind,
-    meanOf(MEDIAN_RATES[kind], ALONG.includes(kind) ? SPREAD.building : SPREAD.hands),
+    meanOf(MEDIAN_RATES[kind], ALONG.includes(kind) ? 'building' : 'hands'),
   ]),
 ) as Record<SlipKind, number>;
 
@@ -112,8 +121,8 @@ const TOGETHER = { second: 0.15, third: 0.05 };
 
 export const TYPICAL_PRACTICE: Practice = {
   rates: TYPICAL_RATES,
-  second: meanOf(TOGETHER.second, SPREAD.hands),
-  third: meanOf(TOGETHER.third, SPREAD.hands),
+  second: meanOf(TOGETHER.second, 'hands'),
+  third: meanOf(TOGETHER.third, 'hands'),
 };
 
 /**
