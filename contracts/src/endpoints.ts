@@ -12,6 +12,7 @@ import { looseEndpoints } from './endpoints/loose.js';
 import { searchEndpoints } from './endpoints/search.js';
 import { sitesEndpoints } from './endpoints/sites.js';
 import { peopleEndpoints } from './endpoints/people.js';
+import { togetherEndpoints } from './endpoints/together.js';
 
 export type { Access, Endpoint } from './endpoints/endpoint.js';
 
@@ -32,6 +33,7 @@ export const endpoints = {
   ...drillsEndpoints,
   ...adaptersEndpoints,
   ...instrumentsEndpoints,
+  ...togetherEndpoints,
 } as const satisfies Record<string, Endpoint>;
 
 export type Endpoints = typeof endpoints;

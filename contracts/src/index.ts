@@ -1,4 +1,5 @@
 export * from './text.js';
+export * from './together.js';
 export * from './people.js';
 export * from './readings.js';
 export * from './jobs.js';

@@ -151,6 +151,10 @@ export const traceRecord = z.object({
 });
 export type TraceRecord = z.infer<typeof traceRecord>;
 
+/** A kept trace without its samples, as lists show it. */
+export const traceHead = traceRecord.omit({ trace: true });
+export type TraceHead = z.infer<typeof traceHead>;
+
 /** A trace to be taken now by the bench oscilloscope. */
 export const takeTrace = z.strictObject({
   /** A link, or a reel whose end is at hand. */

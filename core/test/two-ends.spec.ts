@@ -50,6 +50,16 @@ describe('two people at the ends of one cable', () => {
     expect(twoEnds([...answered, told('far', { does: 'on', touch: 0 })]).on.far).toBeFalse();
   });
 
+  it('are at one end each: who goes to the other end has left the first', () => {
+    const came = [
+      told('near', { does: 'came' }),
+      told('far', { does: 'came' }),
+      told('far', { does: 'came' }, 'Ines'),
+    ];
+    expect(twoEnds(came).people).toEqual({ near: [], far: ['Marek', 'Ines'] });
+    expect(twoEnds([...came, told('far', { does: 'came' })]).people.far.length).toBe(2);
+  });
+
   it('call each other until the other one is on', () => {
     const called = [told('near', { does: 'called' })];
     expect(twoEnds(called).calls).toBe('near');

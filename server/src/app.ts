@@ -28,6 +28,7 @@ import { drillHandlers } from './drills/routes.js';
 import { looseHandlers } from './loose/routes.js';
 import { siteHandlers } from './sites/routes.js';
 import { sessionHandlers } from './session/routes.js';
+import { togetherHandlers } from './together/routes.js';
 
 const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
 
@@ -103,6 +104,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...drillHandlers(context),
       ...archiveHandlers(context),
       ...adapterHandlers(context),
+      ...togetherHandlers(context),
     }),
   );
   app.use('/api', () => {

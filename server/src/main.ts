@@ -10,6 +10,7 @@ import { judgeWaiting } from './links/standing.js';
 import { endHandovers } from './handover/handover.js';
 import { endJudging } from './judge/judge.js';
 import { isDemo, loadDemo } from './demo/load.js';
+import { endListening } from './together/routes.js';
 
 /**
  * The server process. Everything comes from the environment, set by scripts/start.mjs:
@@ -60,6 +61,7 @@ async function main(): Promise<void> {
     console.log(demo ? 'ready demo' : 'ready');
   });
   const stop = (): void => {
+    void endListening();
     server.close(
       () => void Promise.all([database.close(), endJudging(), endHandovers()]).then(() => process.exit(0)),
     );

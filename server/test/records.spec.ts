@@ -168,6 +168,7 @@ describe('jobs and links', () => {
       'loose_end',
       'loose_given',
       'drill_answer',
+      'together_told',
       'handover',
       'activity',
     ]) {

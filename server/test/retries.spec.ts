@@ -33,6 +33,7 @@ describe('What is sent again, because no answer came', () => {
   let linkId: string;
   let adapter: { id: string; version: number; design: AdapterDesign };
   let reelId: string;
+  let togetherId: string;
   beforeAll(async () => {
     app = await startApp();
     lead = await enter(app, 'lead');
@@ -40,6 +41,8 @@ describe('What is sent again, because no answer came', () => {
     adapter = (await lead.post('/api/adapters', { id: randomUUID(), version: 0, file: LOGGER })).body;
     reelId = randomUUID();
     await lead.post('/api/reels', reel({ id: reelId, name: 'Drum for cuts' })).expect(200);
+    togetherId = randomUUID();
+    await lead.post(`/api/links/${linkId}/together`, { id: togetherId }).expect(200);
   });
   afterAll(() => app.close());
 
@@ -131,6 +134,10 @@ describe('What is sent again, because no answer came', () => {
         outcome: 'good',
       };
       return { path: '/api/loose-ends', body, other: { ...body, lot: 'L8' } };
+    },
+    'told thing': () => {
+      const body = { id: randomUUID(), end: 'near', doing: { does: 'came' } };
+      return { path: `/api/together/${togetherId}/told`, body, other: { ...body, end: 'far' } };
     },
     photo: () => {
       const body = { id: randomUUID(), end: 'A', words: 'slot to the lid', jpeg: JPEG };

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { TraceRecord } from '@near-spoke/contracts';
+import type { TraceHead } from '@near-spoke/contracts';
 import { enter, newJob, newLink, startApp, type Caller, type TestApp } from './harness.js';
 
 const newTrace = (change: object = {}) => ({
@@ -44,18 +44,22 @@ describe('Reflectometer traces', () => {
     await technician.post(`/api/links/${linkId}/traces`, first).expect(200);
     await technician.post(`/api/links/${linkId}/traces`, second).expect(200);
     const { body } = await viewer.get(`/api/links/${linkId}/traces`).expect(200);
-    const traces = (body as TraceRecord[]).filter(({ id }) => id === first.id || id === second.id);
+    const traces = (body as TraceHead[]).filter(({ id }) => id === first.id || id === second.id);
     expect(traces.map(({ name }) => name)).toEqual(['other.csv', 'trace.csv']);
-    expect(traces[1]).toEqual(
-      jasmine.objectContaining({ trace: first.trace, told: first.told, by: technician.name }),
-    );
+    expect(traces[1]).toEqual(jasmine.objectContaining({ told: first.told, by: technician.name }));
+    // A list of traces carries none of their samples; each has its own address.
+    expect(JSON.stringify(body)).not.toContain('volts');
+    const one = await viewer.get(`/api/links/${linkId}/traces/${first.id}`).expect(200);
+    expect(one.body).toEqual({ ...traces[1], trace: first.trace });
+    await viewer.get(`/api/links/${linkId}/traces/${randomUUID()}`).expect(404);
+    await viewer.get(`/api/links/${randomUUID()}/traces/${first.id}`).expect(404);
   });
 
   it('are kept once, however often they are sent', async () => {
     const trace = newTrace({ name: 'twice.csv' });
     await technician.post(`/api/links/${linkId}/traces`, trace).expect(200);
     const { body } = await technician.post(`/api/links/${linkId}/traces`, trace).expect(200);
-    expect((body as TraceRecord[]).filter(({ name }) => name === 'twice.csv').length).toBe(1);
+    expect((body as TraceHead[]).filter(({ name }) => name === 'twice.csv').length).toBe(1);
   });
 
   it('are refused where they are no traces, or nothing was unplugged, or by someone who only looks', async () => {

@@ -10,7 +10,7 @@ import {
   newTest,
   takenTest,
 } from '../records.js';
-import { newTrace, traceRecord } from '../reflectometry.js';
+import { newTrace, traceHead, traceRecord } from '../reflectometry.js';
 import { uuid } from '../text.js';
 import { everyone, workers, onLink, type Endpoint } from './endpoint.js';
 
@@ -105,10 +105,18 @@ export const linksEndpoints = {
   listTraces: {
     method: 'get',
     path: '/api/links/:linkId/traces',
-    summary: 'Reflectometer traces of a link, newest first',
+    summary: 'Reflectometer traces of a link, newest first, without their samples',
     access: everyone,
     params: onLink,
-    response: z.array(traceRecord),
+    response: z.array(traceHead),
+  },
+  readTrace: {
+    method: 'get',
+    path: '/api/links/:linkId/traces/:traceId',
+    summary: 'One trace with its samples',
+    access: everyone,
+    params: onLink.extend({ traceId: uuid }),
+    response: traceRecord,
   },
   addTrace: {
     method: 'post',
@@ -117,7 +125,7 @@ export const linksEndpoints = {
     access: workers,
     params: onLink,
     body: newTrace,
-    response: z.array(traceRecord),
+    response: z.array(traceHead),
   },
   handOver: {
     method: 'post',

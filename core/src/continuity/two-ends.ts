@@ -62,10 +62,14 @@ export function twoEnds(told: readonly Told[]): TwoEnds {
     if (!isTimely(state, doing)) return state;
     const { answers, on, people } = state;
     switch (doing.does) {
-      case 'came':
-        return people[end].includes(who)
-          ? state
-          : { ...state, people: { ...people, [end]: [...people[end], who] } };
+      case 'came': {
+        // Nobody is at both ends.
+        const others = (of: LinkEnd): string[] => people[of].filter((one) => one !== who);
+        return {
+          ...state,
+          people: { near: others('near'), far: others('far'), [end]: [...others(end), who] },
+        };
+      }
       case 'on':
         return { ...state, on: { ...on, [end]: true }, calls: state.calls === end ? state.calls : null };
       case 'answered':

@@ -7,3 +7,4 @@ export * from './schema/reels.js';
 export * from './schema/adapters.js';
 export * from './schema/loose.js';
 export * from './schema/drills.js';
+export * from './schema/together.js';

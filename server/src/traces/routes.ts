@@ -1,10 +1,11 @@
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
-import { keepTrace, readTraces } from './store.js';
+import { keepTrace, readTrace, readTraces } from './store.js';
 
-export function traceHandlers({ db }: Context): Pick<Handlers, 'listTraces' | 'addTrace'> {
+export function traceHandlers({ db }: Context): Pick<Handlers, 'listTraces' | 'readTrace' | 'addTrace'> {
   return {
     listTraces: ({ params }) => readTraces(db, params.linkId),
+    readTrace: ({ params }) => readTrace(db, params.linkId, params.traceId),
     addTrace: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
         await keepTrace(tx, params.linkId, body, { crewId: crew.id });

@@ -1,5 +1,5 @@
-import type { newTrace, TraceRecord } from '@near-spoke/contracts';
-import { desc, eq, inArray } from 'drizzle-orm';
+import type { newTrace, TraceHead, TraceRecord } from '@near-spoke/contracts';
+import { and, desc, eq, getTableColumns, inArray } from 'drizzle-orm';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
@@ -9,26 +9,40 @@ import { idTaken, notFound, refuseOther } from '../problems.js';
 
 type NewTrace = z.output<typeof newTrace>;
 
-/** The traces of a link, newest first. */
-export async function readTraces(db: Sql, linkId: string): Promise<TraceRecord[]> {
+/** Samples are long, and are asked for trace by trace. */
+const { trace: _samples, ...HEAD_COLUMNS } = getTableColumns(traceRecord);
+
+/** The traces of a link, newest first, without their samples. */
+export async function readTraces(db: Sql, linkId: string): Promise<TraceHead[]> {
   const [known] = await db.select({ id: link.id }).from(link).where(eq(link.id, linkId));
   if (!known) throw notFound('link');
   const rows = await db
-    .select({ record: traceRecord, by: crewMember.name })
+    .select({ record: HEAD_COLUMNS, by: crewMember.name })
     .from(traceRecord)
     .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
     .where(eq(traceRecord.linkId, linkId))
     .orderBy(desc(traceRecord.seq));
-  return rows.map(({ record: { id, at, end, pair, name, trace, told }, by }) => ({
+  return rows.map(({ record: { id, at, end, pair, name, told }, by }) => ({
     id,
     at: at.toISOString(),
     by,
     end,
     pair,
     name,
-    trace,
     told,
   }));
+}
+
+/** One trace of a link with its samples. */
+export async function readTrace(db: Sql, linkId: string, traceId: string): Promise<TraceRecord> {
+  const [row] = await db
+    .select({ record: traceRecord, by: crewMember.name })
+    .from(traceRecord)
+    .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
+    .where(and(eq(traceRecord.linkId, linkId), eq(traceRecord.id, traceId)));
+  if (!row) throw notFound('trace');
+  const { id, at, end, pair, name, trace, told } = row.record;
+  return { id, at: at.toISOString(), by: row.by, end, pair, name, trace, told };
 }
 
 /** Of each of these links, end and pair the newest trace; of all of them so many, the newest. */

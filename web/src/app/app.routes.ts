@@ -17,6 +17,16 @@ export const routes: Routes = [
     loadComponent: () => import('./session/sign-in').then((m) => m.SignIn),
   },
   {
+    path: 'help',
+    title: 'Help at the other end, Near Spoke',
+    loadComponent: () => import('./together/help-page').then((m) => m.HelpPage),
+  },
+  {
+    path: 'help/:code',
+    title: 'Help at the other end, Near Spoke',
+    loadComponent: () => import('./together/help-page').then((m) => m.HelpPage),
+  },
+  {
     path: '',
     canActivate: [signedIn],
     children: [

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
+  helperRoundsOf,
   joinAtB,
   JoiningMistake,
   partPairs,
@@ -12,6 +14,9 @@ import {
   type JoinsAtB,
 } from '@near-spoke/core';
 import { Tones } from '../preferences/tones';
+import { CodeSign } from '../together/code-sign';
+import { Together, type End } from '../together/together';
+import { WiresByTwo } from '../together/wires-by-two';
 
 /** Where the person stands, and what was found so far. */
 type Walk =
@@ -29,10 +34,11 @@ export function readGroups(text: string): string[][] {
     .filter((group) => group.length > 0);
 }
 
-/** Leads one person through telling unmarked conductors apart, and notices a join that was missed. */
+/** Leads one person, or two, through telling unmarked conductors apart, and notices a join that was missed. */
 @Component({
   selector: 'ns-unmarked-wires',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, MatButtonToggleModule, CodeSign, WiresByTwo],
+  providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './unmarked-wires.html',
   styleUrl: './unmarked-wires.scss',
@@ -41,10 +47,16 @@ export class UnmarkedWires {
   private readonly tones = inject(Tones);
   protected readonly count = signal('6');
   protected readonly hasReturn = signal(false);
+  /** Somebody is at the other end, within call or with a device. */
+  protected readonly helper = signal(false);
+  protected readonly together = inject(Together);
   protected readonly asked = computed((): { plan: IdentifyPlan | null; why: string } => {
     const count = Number(this.count().trim() || Number.NaN);
     try {
-      return { plan: planIdentification({ count, hasReturn: this.hasReturn() }), why: '' };
+      return {
+        plan: planIdentification({ count, hasReturn: this.hasReturn(), helper: this.helper() }),
+        why: '',
+      };
     } catch (error) {
       return { plan: null, why: error instanceof RangeError ? error.message : String(error) };
     }
@@ -52,6 +64,11 @@ export class UnmarkedWires {
   protected readonly plan = computed(() => {
     const { plan } = this.asked();
     return plan?.way === 'walk' ? plan : null;
+  });
+  /** Rounds with a helper, as they are called across. */
+  protected readonly rounds = computed(() => {
+    const { plan } = this.asked();
+    return plan?.way === 'helper' ? helperRoundsOf(plan) : [];
   });
   protected readonly walk = linkedSignal({ source: this.asked, computation: (): Walk => ({ at: 'plan' }) });
   protected readonly typed = linkedSignal({ source: this.walk, computation: () => '' });
@@ -76,6 +93,16 @@ export class UnmarkedWires {
     const walk = this.walk();
     return walk.at === 'done' ? Object.entries(walk.names).map(([number, name]) => ({ number, name })) : [];
   });
+
+  protected show(): void {
+    const { plan } = this.asked();
+    if (plan) this.together.beginWires(plan.count, this.hasReturn());
+  }
+
+  protected atEnd(end: End): void {
+    this.together.end.set(end);
+    this.together.tell({ does: 'came' });
+  }
 
   protected go(): void {
     this.walk.set({ at: 'B' });

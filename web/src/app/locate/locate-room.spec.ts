@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { NewTrace, Role, TraceRecord } from '@near-spoke/contracts';
+import type { NewTrace, Role, TraceHead, TraceRecord } from '@near-spoke/contracts';
 import type { Trace } from '@near-spoke/core';
 import { LinkEvents } from '../link/link.state';
 import { someDetail } from '../testing/links';
@@ -13,16 +13,19 @@ const LENGTH_M = 31.4;
 const broken = someTrace(cable, LENGTH_M, [{ kind: 'open', atM: 20, severity: 1 }]);
 const sound = someTrace(cable, LENGTH_M, []);
 
+const withoutSamples = ({ trace: _, ...head }: TraceRecord): TraceHead => head;
+
 /** A server with these traces of the link, that keeps further ones. */
 class TraceServer extends FakeServer {
   constructor(public traces: TraceRecord[] = []) {
     super({
-      listTraces: () => this.traces,
+      listTraces: () => this.traces.map(withoutSamples),
+      readTrace: ({ params }) => this.traces.find(({ id }) => id === params?.['traceId']),
       addTrace: ({ body }) => {
         const { id, end, pair, name, trace, told } = body as NewTrace;
         const record = { id, end, pair, name, told, trace, at: '2026-11-03T09:00:00.000Z', by: 'Me' };
         this.traces = [record as TraceRecord, ...this.traces.filter((one) => one.id !== id)];
-        return this.traces;
+        return this.traces.map(withoutSamples);
       },
       listReels: () => [],
       listVelocities: () => [],

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { NewTrace, Problem, TraceRecord, TraceTold } from '@near-spoke/contracts';
+import type { NewTrace, Problem, TraceHead, TraceTold } from '@near-spoke/contracts';
 import {
   asEcho,
   averaged,
@@ -42,10 +42,11 @@ export interface Draft {
 export class Locating {
   private readonly api = inject(Api);
   private readonly facts = inject(LinkFacts);
-  readonly traces = signal<readonly TraceRecord[]>([]);
-  /** The link that the traces are of. */
+  readonly traces = signal<readonly TraceHead[]>([]);
+  /** The link that the traces are of, and the samples of those that were looked at. */
   private linkId = '';
-  readonly shown = signal<TraceRecord | null>(null);
+  private readonly samples = new Map<string, Trace>();
+  readonly shown = signal<TraceHead | null>(null);
   readonly draft = signal<Draft | null>(null);
   readonly answer = signal<TraceAnswer | null>(null);
   readonly progress = signal<{ share: number; words: string } | null>(null);
@@ -82,7 +83,7 @@ export class Locating {
     };
   });
   /** The newest trace of the same pair from the other end, read as well. */
-  private readonly opposite = signal<{ record: TraceRecord; answer: TraceAnswer } | null>(null);
+  private readonly opposite = signal<{ record: TraceHead; answer: TraceAnswer } | null>(null);
   private oppositeTracing: Tracing | null = null;
   /** The main event from both ends, where both have been measured. */
   readonly bothEnds = computed(() => {
@@ -104,7 +105,7 @@ export class Locating {
     return { ...fromBothEnds(near, far, length, velocityRelative), whole };
   });
   /** An earlier trace of the same pair from the same end, and what it holds. */
-  private readonly earlier = signal<{ record: TraceRecord; answer: TraceAnswer | null } | null>(null);
+  private readonly earlier = signal<{ record: TraceHead; answer: TraceAnswer | null } | null>(null);
   private earlierTracing: Tracing | null = null;
   readonly comparedWith = computed(() => this.earlier()?.record ?? null);
   /** Traces that the one that is shown can be compared with, newest first. */
@@ -156,31 +157,63 @@ export class Locating {
     }
   }
 
-  show(record: TraceRecord): void {
+  show(record: TraceHead): void {
     this.draft.set(null);
     this.compareWith(null);
     this.shown.set(record);
-    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
-    this.start({ ask: 'trace', trace, setting: this.settingOf(record.told) });
+    this.readAs(record, record.told);
     this.readOpposite(record);
   }
 
   /** Reads the trace that is shown once more, with what was answered of it. */
-  readAs(record: TraceRecord, told: TraceTold): void {
-    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
-    this.start({ ask: 'trace', trace, setting: this.settingOf(told) });
+  readAs(record: TraceHead, told: TraceTold): void {
+    this.begin();
+    this.withSamples(
+      record,
+      () => this.shown()?.id === record.id && this.progress() !== null,
+      (trace) => this.start({ ask: 'trace', trace, setting: this.settingOf(told) }),
+    );
   }
 
-  private readOpposite({ end, pair }: TraceRecord): void {
+  /** Goes on with the samples of a trace, once they are there and as long as they are wanted. */
+  private withSamples(record: TraceHead, wanted: () => boolean, then: (trace: Trace) => void): void {
+    const { linkId } = this;
+    const known = this.samples.get(record.id);
+    if (known) {
+      then(known);
+      return;
+    }
+    this.api.call('readTrace', { params: { linkId, traceId: record.id } }).subscribe({
+      next: ({ trace: { volts, ...rest } }) => {
+        const trace = { ...rest, volts: Float64Array.from(volts) };
+        if (this.linkId !== linkId) return;
+        this.samples.set(record.id, trace);
+        if (wanted()) then(trace);
+      },
+      error: (error: unknown) => {
+        if (!wanted()) return;
+        this.progress.set(null);
+        this.problem.set(problemOf(error));
+      },
+    });
+  }
+
+  private readOpposite({ end, pair }: TraceHead): void {
     this.oppositeTracing?.cancel();
     this.opposite.set(null);
     const record = this.traces().find((trace) => trace.end !== end && trace.pair === pair);
     if (!record) return;
-    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
-    const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
-    this.oppositeTracing = readInWorker(request, (reply) => {
-      if (reply.say === 'read') this.opposite.set({ record, answer: reply.answer });
-    });
+    const beside = this.shown()?.id;
+    this.withSamples(
+      record,
+      () => this.shown()?.id === beside,
+      (trace) => {
+        const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
+        this.oppositeTracing = readInWorker(request, (reply) => {
+          if (reply.say === 'read') this.opposite.set({ record, answer: reply.answer });
+        });
+      },
+    );
   }
 
   /** Reads a file with what is told of it; nothing is kept until it is said so. */
@@ -191,13 +224,18 @@ export class Locating {
     this.start({ ask: 'file', file, options, setting: this.settingOf(told) }, file);
   }
 
-  private start(request: Parameters<typeof readInWorker>[0], file?: File): void {
+  /** What was read before goes. */
+  private begin(): void {
     this.tracing?.cancel();
     this.answer.set(null);
     this.draft.set(null);
     this.asked.set(null);
     this.trouble.set('');
     this.progress.set({ share: 0, words: 'Reading the trace' });
+  }
+
+  private start(request: Parameters<typeof readInWorker>[0], file?: File): void {
+    this.begin();
     this.tracing = readInWorker(request, (reply) => {
       if (reply.say === 'progress') {
         this.progress.set(reply);
@@ -221,19 +259,24 @@ export class Locating {
   }
 
   /** Compares the trace that is shown with an earlier one; null ends it. */
-  compareWith(record: TraceRecord | null): void {
+  compareWith(record: TraceHead | null): void {
     this.earlierTracing?.cancel();
     this.earlier.set(record && { record, answer: null });
     if (!record) return;
-    const trace = { ...record.trace, volts: Float64Array.from(record.trace.volts) };
-    const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
-    this.earlierTracing = readInWorker(request, (reply) => {
-      if (reply.say === 'read') this.earlier.set({ record, answer: reply.answer });
-      if (reply.say === 'bad') {
-        this.earlier.set(null);
-        this.trouble.set(`The earlier trace: ${reply.message}`);
-      }
-    });
+    this.withSamples(
+      record,
+      () => this.earlier()?.record.id === record.id,
+      (trace) => {
+        const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
+        this.earlierTracing = readInWorker(request, (reply) => {
+          if (reply.say === 'read') this.earlier.set({ record, answer: reply.answer });
+          if (reply.say === 'bad') {
+            this.earlier.set(null);
+            this.trouble.set(`The earlier trace: ${reply.message}`);
+          }
+        });
+      },
+    );
   }
 
   /** Says why no trace was taken. */
@@ -269,6 +312,8 @@ export class Locating {
         this.api.call('addTrace', { params: { linkId: this.linkId }, body }),
       );
       this.traces.set(traces);
+      const { volts, ...rest } = body.trace;
+      this.samples.set(id, { ...rest, volts: Float64Array.from(volts) });
       const kept = traces.find((one) => one.id === id);
       if (kept) this.show(kept);
       return true;
@@ -299,6 +344,7 @@ export class Locating {
     this.compareWith(null);
     this.byHand.set(null);
     this.traces.set([]);
+    this.samples.clear();
     this.shown.set(null);
     this.draft.set(null);
     this.answer.set(null);

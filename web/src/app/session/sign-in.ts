@@ -3,6 +3,7 @@ import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angula
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Mark } from '../drawing/mark';
 import { ProblemNote } from '../drawing/problem-note';
@@ -11,7 +12,15 @@ import { sessionFeature, SessionEvents } from './session.state';
 /** Sign in; in the demo one click as one of its people; at the very first start the first lead. */
 @Component({
   selector: 'ns-sign-in',
-  imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, Mark, ProblemNote],
+  imports: [
+    ReactiveFormsModule,
+    RouterLink,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    Mark,
+    ProblemNote,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
@@ -88,6 +97,12 @@ import { sessionFeature, SessionEvents } from './session.state';
       }
       @if (problem(); as problem) {
         <ns-problem-note [problem]="problem" />
+      }
+      @if (session()?.state !== 'setup') {
+        <p class="quiet">
+          No account, and called to the other end of a cable?
+          <a routerLink="/help">Help with a code</a>
+        </p>
       }
     </main>
   `,

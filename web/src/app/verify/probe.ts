@@ -8,27 +8,34 @@ import {
   input,
   output,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
   fewestTouches,
+  isSurprise,
   namedBy,
   probeMap,
+  touchesOf,
   type AskedTouch,
   type ContactGroup,
   type LinkExpectation,
   type Reading,
-  type Touch,
 } from '@near-spoke/core';
 import { ListenPanel } from '../hearing/listen-panel';
 import { Speaking } from '../hearing/speaking';
 import { Keys } from '../keys/keys';
 import { Tones } from '../preferences/tones';
+import { CodeSign } from '../together/code-sign';
+import { OtherEnd } from '../together/other-end';
+import { Together } from '../together/together';
 
 /** Leads a beeper through the fewest touches that prove a map: one key for each answer. */
 @Component({
   selector: 'ns-probe',
-  imports: [MatButtonModule, ListenPanel],
+  imports: [MatButtonModule, MatButtonToggleModule, ListenPanel, CodeSign, OtherEnd],
+  providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="sheet" aria-labelledby="probe-title">
@@ -50,6 +57,9 @@ import { Tones } from '../preferences/tones';
             <strong class="figure">{{ gang(touch.to) }}</strong>
           </div>
         </div>
+        @if (together.state()) {
+          <ns-other-end />
+        }
         @if (named(); as trouble) {
           <p role="status" class="wrong">
             <strong>Named: {{ trouble }}.</strong>
@@ -57,10 +67,20 @@ import { Tones } from '../preferences/tones';
           </p>
         }
         <div class="row">
-          <button matButton="filled" class="main-action grow" (click)="answer(true)">
+          <button
+            matButton="filled"
+            class="main-action grow"
+            [disabled]="together.waiting()"
+            (click)="answer(true)"
+          >
             It beeps <kbd>Page Down</kbd>
           </button>
-          <button matButton="outlined" class="main-action grow" (click)="answer(false)">
+          <button
+            matButton="outlined"
+            class="main-action grow"
+            [disabled]="together.waiting()"
+            (click)="answer(false)"
+          >
             Silent <kbd>Page Up</kbd>
           </button>
         </div>
@@ -86,6 +106,40 @@ import { Tones } from '../preferences/tones';
         </button>
         <button matButton (click)="left.emit()">Leave without saving <kbd>Esc</kbd></button>
       </div>
+      @if (linkId(); as linkId) {
+        <div class="together">
+          @if (together.state(); as state) {
+            <ns-code-sign [code]="state.code" />
+            <mat-button-toggle-group
+              aria-label="The end that you are at"
+              [value]="together.end()"
+              (change)="atEnd($event.value)"
+            >
+              <mat-button-toggle value="near">I am at the near end</mat-button-toggle>
+              <mat-button-toggle value="far">At the far end</mat-button-toggle>
+            </mat-button-toggle-group>
+          } @else {
+            <button
+              matButton="outlined"
+              class="main-action"
+              [disabled]="together.waiting() || answers().length > 0"
+              (click)="together.begin(linkId)"
+            >
+              Show it at the other end too
+            </button>
+            <p class="small quiet">
+              {{
+                answers().length > 0
+                  ? 'Take the answers back first: both ends begin together.'
+                  : 'A helper sees on their own phone what to touch, and you see when they are on it.'
+              }}
+            </p>
+            @if (together.trouble(); as trouble) {
+              <p role="alert">{{ trouble }}</p>
+            }
+          }
+        </div>
+      }
       <ns-listen-panel
         class="listen"
         [asks]="touch() !== null"
@@ -125,6 +179,12 @@ import { Tones } from '../preferences/tones';
     .grow {
       flex: 1;
     }
+    .together {
+      display: grid;
+      gap: 10px;
+      justify-items: start;
+    }
+    .together,
     .listen {
       border-top: 1px solid var(--rule);
       padding-top: 12px;
@@ -137,22 +197,30 @@ export class Probe {
   readonly taken = output<Reading>();
   readonly left = output<void>();
 
-  protected readonly answers = signal<readonly boolean[]>([]);
-  private readonly touches = signal<readonly Touch[]>([]);
+  /** Where the link is, if another end can be asked along. */
+  readonly linkId = input<string | null>(null);
+
+  protected readonly together = inject(Together);
+  private readonly otherEnd = viewChild(OtherEnd);
+  private readonly own = signal<readonly boolean[]>([]);
+  /** Answers of this device, or of both ends. */
+  protected readonly answers = computed(() => this.together.state()?.answers ?? this.own());
+  private readonly made = computed(() => touchesOf(this.expected(), this.answers()));
   protected readonly state = computed(() => probeMap(this.expected(), this.answers()));
   protected readonly touch = computed(() => {
     const state = this.state();
     return state.step === 'touch' ? state.touch : null;
   });
   /** What is wrong, as soon as that is beyond reasonable doubt: the rest need not be touched. */
-  protected readonly named = computed(() =>
-    this.surprised() ? namedBy(this.expected(), this.touches()) : null,
-  );
-  private readonly surprised = signal(false);
+  protected readonly named = computed(() => {
+    const { touches, surprised } = this.made();
+    return surprised ? namedBy(this.expected(), touches) : null;
+  });
   protected readonly fewest = computed(() => fewestTouches(this.expected()));
 
   constructor() {
     const asking = (): boolean => this.touch() !== null;
+    const shared = (): boolean => asking() && this.together.state() !== null;
     const speaking = inject(Speaking);
     effect(() => {
       const touch = this.touch();
@@ -170,6 +238,8 @@ export class Probe {
           run: () => this.save(),
           when: () => !asking() || this.named() !== null,
         },
+        { key: 'o', words: 'my probe is on', run: () => this.otherEnd()?.on(), when: shared },
+        { key: 'c', words: 'call the other end', run: () => this.otherEnd()?.call(), when: shared },
         { key: 'Escape', words: 'leave without saving', run: () => this.left.emit() },
       ],
       inject(DestroyRef),
@@ -178,25 +248,29 @@ export class Probe {
 
   protected answer(closed: boolean): void {
     const touch = this.touch();
-    if (!touch) return;
-    const { from, to } = touch;
-    this.touches.update((touches) => [...touches, { from, to, closed }]);
-    this.answers.update((answers) => [...answers, closed]);
-    if (closed === touch.should || touch.why === 'search') this.tones.right();
-    else {
-      this.surprised.set(true);
-      this.tones.wrong();
-    }
+    if (!touch || this.together.waiting()) return;
+    if (this.together.state()) this.together.tell({ does: 'answered', touch: this.answers().length, closed });
+    else this.own.update((answers) => [...answers, closed]);
+    if (isSurprise(touch, closed)) this.tones.wrong();
+    else this.tones.right();
   }
 
   protected undo(): void {
-    this.touches.update((touches) => touches.slice(0, -1));
-    this.answers.update((answers) => answers.slice(0, -1));
+    const last = this.answers().length - 1;
+    if (last < 0 || this.together.waiting()) return;
+    if (this.together.state()) this.together.tell({ does: 'took-back', touch: last });
+    else this.own.update((answers) => answers.slice(0, -1));
+  }
+
+  protected atEnd(end: 'near' | 'far'): void {
+    this.together.end.set(end);
+    this.together.tell({ does: 'came' });
   }
 
   protected save(): void {
-    if (this.touch() === null || this.named() !== null)
-      this.taken.emit({ instrument: 'beeper', touches: this.touches() });
+    if (this.touch() !== null && this.named() === null) return;
+    this.taken.emit({ instrument: 'beeper', touches: [...this.made().touches] });
+    this.together.finish();
   }
 
   protected gang(group: ContactGroup): string {
