@@ -692,3 +692,61 @@ describe('a told label', () => {
     expect(told.label).toBe('P1-05');
   });
 });
+
+describe('what was seen before the last work', () => {
+  const expected = expectation({ lengthM: 51.8, scheme: 'T568A' });
+  const map = (arrivals: Record<string, string[]>): MapReading => ({
+    instrument: 'coded-mapper-crosstalk',
+    arrivals: { ...Object.fromEntries([...'12345678'].map((c) => [c, [c]])), ...arrivals },
+    joins: [],
+    splits: [],
+  });
+  const echoes: Reading = {
+    instrument: 'pair-reflectometer',
+    from: 'far',
+    pairs: {
+      '1-2': [{ kind: 'open', distanceM: 54.3 }],
+      '3-6': [{ kind: 'open', distanceM: 53.5 }],
+      '4-5': [{ kind: 'open', distanceM: 54.1 }],
+      '7-8': [{ kind: 'short', distanceM: 37.1 }],
+    },
+  };
+  const before: Evidence[] = [map({ 2: [], 7: ['7', '8'], 8: [] }), echoes, { work: 'near' }];
+  const lit: Reading = {
+    instrument: 'lamp-pairs',
+    lamps: { '1-2': true, '3-6': true, '4-5': true, '7-8': true },
+  };
+
+  it('is not passed by what cannot see it: lamps light though a pair is shorted on the way', () => {
+    const { result, headline, explanations, repair, nextLook } = diagnose(expected, [...before, lit]);
+    expect(result).toBe('cannot-tell');
+    expect(headline).toContain('Seen before the last work: Cable: WH-BN and BN');
+    expect(explanations[0]?.faults[0]?.end).toBe('cable');
+    expect(repair ?? nextLook).not.toBeNull();
+  });
+
+  it('is passed once it is mended', () => {
+    expect(diagnose(expected, [...before, { work: 'cable' }, lit]).result).toBe('pass');
+  });
+
+  it('gives way to enough readings that would show it and do not, not to one', () => {
+    // Two readings showed a short where nobody worked: a clean one may be of another link.
+    const through: Reading = {
+      ...echoes,
+      pairs: { ...echoes.pairs, '7-8': [{ kind: 'open', distanceM: 53.9 }] },
+    };
+    const clean: Reading[] = [
+      map({}),
+      through,
+      { ...map({}), instrument: 'coded-mapper', splits: null },
+      { ...map({}), instrument: 'stepping-lamps', splits: null },
+    ];
+    const after = (n: number): Diagnosis => diagnose(expected, [...before, ...clean.slice(0, n)]);
+    expect(after(1).result).toBe('cannot-tell');
+    expect([after(4).result, after(4).code]).toEqual(['pass', 'map-right']);
+  });
+
+  it('is nothing of a link that was in order before', () => {
+    expect(diagnose(expected, [map({}), { work: 'near' }, lit]).result).toBe('pass');
+  });
+});

@@ -4,7 +4,7 @@ import { list, type Finding } from './compare-map.js';
 import { agreementOf, faultsIn, provenBy } from './contradiction.js';
 import { decide } from './decide.js';
 import type { LinkExpectation } from './expectation.js';
-import { faultsInWords } from './fault-words.js';
+import { toExplanations } from './explanations.js';
 import type { FaultId, PhysicalFault } from './faults.js';
 import { distinctFindings, findIn, hangsElsewhere } from './findings.js';
 import {
@@ -20,8 +20,8 @@ import { ableAgain, lookAt, lookFurther } from './look-again.js';
 import type { Look } from './next-look.js';
 import type { Practice } from './practice.js';
 import { isMapReading, type Reading } from './readings.js';
-import { mendingOf, repairFor, type Repair } from './repair.js';
-import { readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
+import { repairFor, type Repair } from './repair.js';
+import { erasOf, readingsThatHold, reasonThatHolds, type Evidence } from './timeline.js';
 import {
   capitalise,
   shownInWords,
@@ -96,15 +96,12 @@ export interface Crew {
   owned?: readonly InstrumentClass[] | undefined;
 }
 
-const EXPLANATIONS_SHOWN = 5;
-/** What would be told as none in a hundred is not told, but the likeliest always is. */
-const WORTH_SHOWING = 0.005;
-/** Readings astray are named as an explanation from this share on. */
-const WORTH_SAYING = 0.01;
 /** With more belief than this that nothing is wrong, odd readings do not make a fault. */
 const MISREAD_POSSIBLE = 0.25;
 /** From this belief on that nothing of ours fits, that is the verdict. */
 const UNEXPLAINED = 0.5;
+/** With less belief than this that all is right, what was seen before the last work is still there. */
+const STILL_THERE = 0.5;
 /** From this belief on a joint that opens and closes is what is wrong, not a reading. */
 const LOOSE_SURE = 0.9;
 
@@ -125,7 +122,10 @@ export function diagnose(
   return judge(expected, evidence, { practice, owned }).diagnosis;
 }
 
-/** A verdict with the belief it was drawn from; without one where no reading that holds shows a fault. */
+/**
+ * A verdict with the belief it was drawn from; without one where no reading that holds shows a fault, and what was seen
+ * before the last work is likelier mended than not.
+ */
 export interface Judgement {
   diagnosis: Diagnosis;
   belief: Belief | null;
@@ -145,6 +145,12 @@ export function judge(expected: LinkExpectation, evidence: readonly Evidence[], 
       otherLength(expected, evidence, readings) ??
       notAllRead(expected, readings) ??
       soundVerdict(expected, readings, shared.blindTo);
+    const belief =
+      verdict.result === 'pass' && wasFaulty(expected, evidence)
+        ? believe(expected, evidence, crew.practice)
+        : null;
+    if (belief && belief.sound < STILL_THERE)
+      return { diagnosis: { ...stillThere(expected, belief, atHand(crew)), ...shared }, belief };
     return { diagnosis: { ...verdict, ...shared }, belief: null };
   }
   const belief = believe(expected, evidence, crew.practice);
@@ -313,6 +319,35 @@ function otherLength(
   };
 }
 
+/** Whether something was wrong before the last work. */
+const wasFaulty = (expected: LinkExpectation, evidence: readonly Evidence[]): boolean =>
+  erasOf(evidence)
+    .slice(0, -1)
+    .some(({ readings }) => readings.some((reading) => faultsIn(expected, reading).length > 0));
+
+/**
+ * Nothing passes while what was seen before is likelier still there: it was not worked on, and what was read since cannot
+ * see it, as lamps cannot see that a pair is shorted on the way.
+ */
+function stillThere(expected: LinkExpectation, belief: Belief, owned: Crew['owned']): Verdict {
+  const decision = decide(belief, expected, owned);
+  const explanations = toExplanations(belief.hypotheses, expected);
+  return {
+    ...NOTHING_MORE,
+    explanations,
+    discarded: belief.discarded,
+    result: 'cannot-tell',
+    code: 'doubtful',
+    proves: 'nothing',
+    headline: `Seen before the last work: ${explanations.find(({ faults }) => faults.length > 0)?.words ?? 'a fault'}`,
+    detail:
+      'What was read since is right, but would be so with that as well, and nobody has worked there. Mend it, or read once more with what showed it.',
+    repair: decision.repair,
+    nextLook: decision.looks[0] ?? null,
+    otherLooks: decision.looks.slice(1),
+  };
+}
+
 /** Loops pass on no link of which a look left a contact unread that no lamp stands for. */
 function notAllRead(expected: LinkExpectation, readings: readonly Reading[]): Verdict | null {
   const proofs = readings.map((reading) => provenBy(expected, reading));
@@ -372,24 +407,4 @@ function soundVerdict(
     headline: readings.length > 0 ? 'Nothing wrong seen, nothing proved' : 'Not tested yet',
     detail: `Take a reading with a wire mapper to prove the map.${length}`,
   };
-}
-
-function toExplanations(hypotheses: readonly Hypothesis[], expected: LinkExpectation): Explanation[] {
-  return hypotheses
-    .filter((h, i) => i === 0 || h.weight > (h.faults.length > 0 ? WORTH_SHOWING : WORTH_SAYING))
-    .slice(0, EXPLANATIONS_SHOWN)
-    .map((hypothesis) => ({
-      key: hypothesis.key,
-      probability: hypothesis.weight,
-      words: faultsInWords(hypothesis.faults) || 'Nothing wrong: a reading astray',
-      faults: hypothesis.faults.map(({ id, kind, end, contacts, pairs, distanceM }) => ({
-        id,
-        kind,
-        end,
-        contacts,
-        pairs,
-        distanceM,
-      })),
-      repair: repairFor(mendingOf(hypothesis), expected, hypothesis.faults),
-    }));
 }
