@@ -7,7 +7,8 @@ const mm = (most: number): z.ZodNumber =>
     .number({ error: 'Give millimetres.' })
     .min(0, { error: 'No measure is below 0 mm.' })
     .max(most, { error: `At most ${most} mm.` });
-const size = (most: number): z.ZodNumber => mm(most).positive({ error: 'A measure is more than 0 mm.' });
+/** Less than this nothing is printed on. */
+const size = (most: number): z.ZodNumber => mm(most).min(1, { error: 'A measure is at least 1 mm.' });
 
 const sheet = z.strictObject({
   paperWidthMm: size(1200),

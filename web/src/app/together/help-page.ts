@@ -47,6 +47,12 @@ import { WiresByTwo } from './wires-by-two';
             {{ state.label }}{{ state.wires ? '' : ', ' + together.end() + ' end' + place(state.ends) }}. With
             {{ state.startedBy }}.
           </p>
+          @if (!state.ended) {
+            <p class="small caution">
+              <strong>Care:</strong> nothing plugged in or live at your end, and nobody else working on the
+              cable.
+            </p>
+          }
           @if (state.ended) {
             <h1 id="help-title" tabindex="-1">It is done</h1>
             <p>The other end has ended it. What was answered is kept there. Thank you.</p>
@@ -157,6 +163,10 @@ import { WiresByTwo } from './wires-by-two';
     h1,
     p {
       margin: 0;
+    }
+    .caution {
+      border-left: 5px solid var(--unsure);
+      padding-left: 10px;
     }
     mat-button-toggle-group {
       justify-self: start;

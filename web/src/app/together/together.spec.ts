@@ -239,6 +239,7 @@ describe('helping at the other end', () => {
     await click(room, 'Come to this end');
     expect(cable.server.sent('joinAsHelper')[0]?.body).toEqual({ code: 'KLMNPQ', name: 'Marek', end: 'far' });
     expect(room.text('section > p')).toContain('P1-05, far end at Bridge 2');
+    expect(room.text('.caution')).toContain('nothing plugged in or live at your end');
   });
 
   it('keeps the lead off while the other end touches alone, and shows large what is to be touched', async () => {
