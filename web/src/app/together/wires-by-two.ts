@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Together } from './together';
@@ -19,7 +18,7 @@ const someNames = (count: number): string[] =>
 /** Unmarked conductors told apart by two: A joins, B says which beep, round by round. */
 @Component({
   selector: 'ns-wires-by-two',
-  imports: [FormsModule, MatButtonModule, MatButtonToggleModule, MatFormFieldModule, MatInputModule],
+  imports: [FormsModule, MatButtonModule, MatFormFieldModule, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (wires(); as wires) {
@@ -70,11 +69,18 @@ const someNames = (count: number): string[] =>
           }
         } @else if (wires.joined > wires.found.length) {
           <h3>Which beep {{ with() }}?</h3>
-          <mat-button-toggle-group multiple class="chips" aria-label="Those that beep" [(ngModel)]="beeping">
+          <div class="chips" role="group" aria-label="Those that beep">
             @for (one of wires.names; track one) {
-              <mat-button-toggle [value]="one">{{ one }}</mat-button-toggle>
+              <button
+                matButton="outlined"
+                [class.beeps]="beeping().includes(one)"
+                [attr.aria-pressed]="beeping().includes(one)"
+                (click)="toggle(one)"
+              >
+                {{ one }}
+              </button>
             }
-          </mat-button-toggle-group>
+          </div>
           <button matButton="filled" class="main-action" [disabled]="together.waiting()" (click)="found()">
             {{ beeping().length === 0 ? 'None beeps' : beeping().length + ' beep, the others do not' }}
           </button>
@@ -111,17 +117,20 @@ const someNames = (count: number): string[] =>
       border-radius: var(--round);
       white-space: pre-wrap;
     }
+    /* Nothing moves under a finger that taps one after the other. */
     .chips {
-      flex-wrap: wrap;
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(56px, 1fr));
       gap: 8px;
-      border: 0;
-      overflow: visible;
-      --mat-button-toggle-height: 48px;
     }
-    .chips mat-button-toggle.mat-button-toggle {
-      min-width: 52px;
-      border: 1px solid var(--ink);
-      border-radius: var(--round);
+    .chips button {
+      min-width: 0;
+      min-height: 48px;
+      padding: 0 4px;
+    }
+    .chips button.beeps {
+      background: var(--accent);
+      color: var(--sheet);
     }
     .names {
       columns: 8em auto;
@@ -157,6 +166,10 @@ export class WiresByTwo {
     const serving = first.find((name) => second.includes(name));
     return wires?.round?.to === 'second' && serving ? `with ${serving}` : 'with each other (two do)';
   });
+
+  protected toggle(name: string): void {
+    this.beeping.update((all) => (all.includes(name) ? all.filter((one) => one !== name) : [...all, name]));
+  }
 
   protected name(): void {
     const names = this.names()
