@@ -168,6 +168,29 @@ describe('Two people at one cable', () => {
     here.leave();
   });
 
+  it('becomes one reading whoever of two saves it, and is ended by that', async () => {
+    const begun = await begin();
+    const other = await enter(it1, 'technician', 'Tobi');
+    const reading = {
+      instrument: 'beeper',
+      touches: [...'12345678'].map((c) => ({
+        from: { end: 'near', contacts: [c] },
+        to: { end: 'far', contacts: [c] },
+        closed: true,
+      })),
+    };
+    const test = { id: begun.id, instrumentName: 'continuity beeper', reading, unplugged: true };
+    const both = await Promise.all([lead, other].map((who) => who.post(`/api/links/${linkId}/tests`, test)));
+    expect(both.map(({ status }) => status)).toEqual([200, 200]);
+    const { body } = await lead.get(`/api/links/${linkId}`).expect(200);
+    expect(body.tests.length).toBe(1);
+    expect((await lead.get(`/api/together/${begun.id}`)).body.ended).toBeTrue();
+    // Another reading of the link ends nothing.
+    const next = await begin();
+    await lead.post(`/api/links/${linkId}/tests`, { ...test, id: randomUUID() }).expect(200);
+    expect((await lead.get(`/api/together/${next.id}`)).body.ended).toBeFalse();
+  });
+
   it('counts an answer once: of both ends that answer at the same time one is first, and the other is told so', async () => {
     const begun = await begin();
     const { cookie } = await join(begun.code);

@@ -12,6 +12,7 @@ import { changeLink } from './plan.js';
 import { isRecorded, recordTest } from './readings.js';
 import { readDetail, recordCableWork, recordHandover, recordTermination } from './record.js';
 import { readLink } from './store.js';
+import { endBecome } from '../together/store.js';
 
 type Ids =
   | 'getLink'
@@ -66,9 +67,11 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
     },
     addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) => {
       const source = (): Source => context.taken.sourceOf(linkId, takenId, test.reading);
-      return db.transaction((tx) =>
-        recordTest(tx, { linkId, test, source }, { crewId: crew.id, name: crew.name }),
-      );
+      return db.transaction(async (tx) => {
+        const detail = await recordTest(tx, { linkId, test, source }, { crewId: crew.id, name: crew.name });
+        await endBecome(tx, linkId, test.id);
+        return detail;
+      });
     },
     takeTest: async ({ params: { linkId }, body: { instrument, end, plan, ...test }, crew }) => {
       await readLink(db, linkId);

@@ -70,8 +70,8 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     readTogether: ({ params }) => readTogether(db, params.togetherId),
 
-    followTogether: ({ params, request, response }) =>
-      follow(hub, params.togetherId, request, response, () => readTogether(db, params.togetherId)),
+    followTogether: ({ params, response }) =>
+      follow(hub, params.togetherId, response, () => readTogether(db, params.togetherId)),
 
     tellTogether: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
@@ -109,9 +109,7 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     followAsHelper: async ({ request, response }) => {
       const helper = await helping(request);
-      await follow(hub, helper.togetherId, request, response, () =>
-        readTogether(db, helper.togetherId, helper),
-      );
+      await follow(hub, helper.togetherId, response, () => readTogether(db, helper.togetherId, helper));
     },
 
     tellAsHelper: async ({ body, request }) => {
@@ -136,7 +134,6 @@ function tokenIn(request: Request): string | null {
 async function follow(
   hub: Hub,
   id: string,
-  request: Request,
   response: Response,
   read: () => Promise<TogetherState>,
 ): Promise<void> {
@@ -179,10 +176,7 @@ async function follow(
     response.write(': still here\n\n');
     look();
   }, HEARTBEAT_MS);
-  const gone = new Promise<void>((resolve) => {
-    response.once('close', resolve);
-    request.once('close', () => response.destroyed && resolve());
-  });
+  const gone = new Promise<void>((resolve) => response.once('close', resolve));
   send(first);
   await gone;
   clearInterval(beat);

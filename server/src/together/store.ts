@@ -224,7 +224,7 @@ export async function tell(
   await tx.execute(sql`SELECT pg_notify(${TOLD_CHANNEL}, ${togetherId})`);
 }
 
-export const ended = (): Refusal =>
+const ended = (): Refusal =>
   new Refusal(409, 'It is ended', 'This was ended at the other end. What was saved there stands.');
 
 /** Ends it, once. */
@@ -236,6 +236,15 @@ export async function endTogether(tx: Sql, id: string): Promise<void> {
     .returning({ id: together.id });
   if (done.length === 0) throw notFound('work by two');
   await tx.execute(sql`SELECT pg_notify(${TOLD_CHANNEL}, ${id})`);
+}
+
+/** Ends the proof of a link that became a reading: the reading has its id, so that of two who save it one does. */
+export async function endBecome(tx: Sql, linkId: string, readingId: string): Promise<void> {
+  const [open] = await tx
+    .select({ id: together.id })
+    .from(together)
+    .where(and(eq(together.id, readingId), eq(together.linkId, linkId), isNull(together.endedAt)));
+  if (open) await endTogether(tx, open.id);
 }
 
 /** Lets somebody help by the code. @returns the token of the device, which is kept nowhere else */

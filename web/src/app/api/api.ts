@@ -123,6 +123,11 @@ export const photoAddress = (adapterId: string, photoId: string): string =>
 export const notePhotoAddress = (linkId: string, noteId: string): string =>
   addressOf(ADDRESSES.notePhoto.path, { linkId, noteId });
 
+/** Where the states of a proof by two are sent from, to the crew and to a helper. */
+export const togetherEvents = (togetherId: string): string =>
+  addressOf(ADDRESSES.followTogether.path, { togetherId });
+export const HELPER_EVENTS = ADDRESSES.followAsHelper.path;
+
 export const kitFileAddress = ADDRESSES.exportKit.path;
 
 function asProblem(error: unknown): Problem {

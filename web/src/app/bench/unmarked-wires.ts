@@ -15,7 +15,7 @@ import {
 } from '@near-spoke/core';
 import { Tones } from '../preferences/tones';
 import { CodeSign } from '../together/code-sign';
-import { Together, type End } from '../together/together';
+import { Together } from '../together/together';
 import { WiresByTwo } from '../together/wires-by-two';
 
 /** Where the person stands, and what was found so far. */
@@ -97,11 +97,6 @@ export class UnmarkedWires {
   protected show(): void {
     const { plan } = this.asked();
     if (plan) this.together.beginWires(plan.count, this.hasReturn());
-  }
-
-  protected atEnd(end: End): void {
-    this.together.end.set(end);
-    this.together.tell({ does: 'came' });
   }
 
   protected go(): void {

@@ -141,12 +141,16 @@ async function click<C>(room: Room<C>, words: string): Promise<void> {
 }
 
 describe('the led beeper with somebody at the other end', () => {
-  async function begun(): Promise<{ cable: TwoEndedCable; room: Room<Probe>; taken: Reading[] }> {
+  async function begun(): Promise<{
+    cable: TwoEndedCable;
+    room: Room<Probe>;
+    taken: { reading: Reading; id: string }[];
+  }> {
     const cable = new TwoEndedCable();
     TestBed.configureTestingModule({ providers: cable.providers });
     const room = await showRoom(Probe, { inputs: { expected, linkId: 'link-1' } });
-    const taken: Reading[] = [];
-    room.fixture.componentInstance.taken.subscribe((reading) => taken.push(reading));
+    const taken: { reading: Reading; id: string }[] = [];
+    room.fixture.componentInstance.taken.subscribe((one) => taken.push(one));
     await click(room, 'Show it at the other end too');
     return { cable, room, taken };
   }
@@ -173,7 +177,7 @@ describe('the led beeper with somebody at the other end', () => {
     expect(room.text('section > p')).toContain('Touch 5');
   });
 
-  it('saves the touches of both ends as one reading, and ends it for both', async () => {
+  it('saves the touches of both ends as one reading, and loses none where that is refused', async () => {
     const { cable, room, taken } = await begun();
     for (const touch of [0, 1, 2]) await cable.tells(room, 'far', { does: 'answered', touch, closed: false });
     for (let i = 0; i < 8; i++) {
@@ -182,10 +186,27 @@ describe('the led beeper with somebody at the other end', () => {
     }
     expect(room.text('h2')).toBe('The map is proved');
     await room.press('Enter');
+    // Nobody kept it: it stands, and is saved again as the same.
+    await room.press('Enter');
     await room.settled();
-    expect(taken[0]?.instrument === 'beeper' && taken[0].touches.length).toBe(11);
-    expect(cable.ended).toBeTrue();
-    expect(cable.closed).toBe(1);
+    expect(room.text('h2')).toBe('The map is proved');
+    const [one, two] = taken;
+    expect(one?.reading.instrument === 'beeper' && one.reading.touches.length).toBe(11);
+    expect([one?.id, two?.id]).toEqual(['together-1', 'together-1']);
+    expect(cable.ended).toBeFalse();
+  });
+
+  it('saves nothing once the other end has, and is not told otherwise by what was under way', async () => {
+    const { cable, room, taken } = await begun();
+    const before = cable.state();
+    cable.ended = true;
+    cable.heard?.state(cable.state());
+    await room.settled();
+    cable.heard?.state(before);
+    await room.settled();
+    expect(room.text('h2')).toBe('It was saved at the other end');
+    await room.press('Enter');
+    expect(taken.length).toBe(0);
   });
 
   it('says that the other end was first, and keeps to what counted', async () => {

@@ -1,8 +1,7 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { NewToldThing, TogetherState } from '@near-spoke/contracts';
-import { ADDRESSES } from '@near-spoke/contracts/addresses';
 import type { Observable } from 'rxjs';
-import { Api, problemOf } from '../api/api';
+import { Api, HELPER_EVENTS, problemOf, togetherEvents } from '../api/api';
 import { OPEN_EVENTS } from './open-events';
 
 export type End = 'near' | 'far';
@@ -40,7 +39,7 @@ export class Together {
   begin(linkId: string): void {
     this.ask(
       this.api.call('beginTogether', { params: { linkId }, body: { id: crypto.randomUUID() } }),
-      (state) => this.follow(state, ADDRESSES.followTogether.path.replace(':togetherId', state.id)),
+      (state) => this.follow(state, togetherEvents(state.id)),
     );
   }
 
@@ -48,7 +47,7 @@ export class Together {
   beginWires(count: number, hasReturn: boolean): void {
     this.end.set('far');
     this.ask(this.api.call('beginWires', { body: { id: crypto.randomUUID(), count, hasReturn } }), (state) =>
-      this.follow(state, ADDRESSES.followTogether.path.replace(':togetherId', state.id)),
+      this.follow(state, togetherEvents(state.id)),
     );
   }
 
@@ -75,6 +74,12 @@ export class Together {
     this.send(state.id, told);
   }
 
+  /** Goes to an end, and says so. */
+  goTo(end: End): void {
+    this.end.set(end);
+    this.tell({ does: 'came' });
+  }
+
   /** Ends it for both. */
   finish(): void {
     const state = this.newest();
@@ -95,7 +100,7 @@ export class Together {
   private help(state: TogetherState): void {
     this.asHelper = true;
     this.end.set(state.helper?.end ?? 'far');
-    this.follow(state, ADDRESSES.followAsHelper.path);
+    this.follow(state, HELPER_EVENTS);
   }
 
   private follow(state: TogetherState, address: string): void {
@@ -111,7 +116,11 @@ export class Together {
 
   /** Answers and events cross on their way: the one that more was told of is the newer. */
   private take(state: TogetherState): void {
-    this.newest.update((known) => (known?.id === state.id && known.told > state.told ? known : state));
+    this.newest.update((known) => {
+      if (known?.id !== state.id) return state;
+      // What is ended stays so, and nothing is told after it.
+      return known.ended || known.told > state.told ? known : state;
+    });
     // It may be heard of by the events before it is answered.
     const pending = this.pending();
     if (pending && isPast(state, pending.doing)) this.pending.set(null);

@@ -32,7 +32,7 @@ describe('the led beeper', () => {
   async function probing(): Promise<{ room: Room<Probe>; taken: Reading[] }> {
     const room = await showRoom(Probe, { inputs: { expected } });
     const taken: Reading[] = [];
-    room.fixture.componentInstance.taken.subscribe((reading) => taken.push(reading));
+    room.fixture.componentInstance.taken.subscribe(({ reading }) => taken.push(reading));
     return { room, taken };
   }
 

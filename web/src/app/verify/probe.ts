@@ -6,6 +6,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   output,
   signal,
   viewChild,
@@ -45,7 +46,12 @@ import { Together } from '../together/together';
         {{ fewest().isolation }} for all shorts together, which is as few as can prove it. Every pair by
         itself would be {{ fewest().allPairs }}.
       </p>
-      @if (touch(); as touch) {
+      @if (together.state()?.ended) {
+        <h2 id="probe-title" tabindex="-1">It was saved at the other end</h2>
+        <p role="status">
+          {{ answers().length }} touches, kept as one reading. Open the link anew to see it.
+        </p>
+      } @else if (touch(); as touch) {
         <h2 id="probe-title">{{ why(touch) }}</h2>
         <div class="leads" aria-live="polite">
           <div>
@@ -113,7 +119,7 @@ import { Together } from '../together/together';
             <mat-button-toggle-group
               aria-label="The end that you are at"
               [value]="together.end()"
-              (change)="atEnd($event.value)"
+              (change)="together.goTo($event.value)"
             >
               <mat-button-toggle value="near">I am at the near end</mat-button-toggle>
               <mat-button-toggle value="far">At the far end</mat-button-toggle>
@@ -194,7 +200,8 @@ import { Together } from '../together/together';
 export class Probe {
   private readonly tones = inject(Tones);
   readonly expected = input.required<LinkExpectation>();
-  readonly taken = output<Reading>();
+  /** A reading, and the id that it is kept under however often it is saved. */
+  readonly taken = output<{ reading: Reading; id: string }>();
   readonly left = output<void>();
 
   /** Where the link is, if another end can be asked along. */
@@ -203,6 +210,11 @@ export class Probe {
   protected readonly together = inject(Together);
   private readonly otherEnd = viewChild(OtherEnd);
   private readonly own = signal<readonly boolean[]>([]);
+  /** For a retry the same, so that nothing is added twice, and another for other answers. */
+  private readonly id = linkedSignal<string>(() => {
+    this.own();
+    return crypto.randomUUID();
+  });
   /** Answers of this device, or of both ends. */
   protected readonly answers = computed(() => this.together.state()?.answers ?? this.own());
   private readonly made = computed(() => touchesOf(this.expected(), this.answers()));
@@ -262,15 +274,12 @@ export class Probe {
     else this.own.update((answers) => answers.slice(0, -1));
   }
 
-  protected atEnd(end: 'near' | 'far'): void {
-    this.together.end.set(end);
-    this.together.tell({ does: 'came' });
-  }
-
   protected save(): void {
-    if (this.touch() !== null && this.named() === null) return;
-    this.taken.emit({ instrument: 'beeper', touches: [...this.made().touches] });
-    this.together.finish();
+    const state = this.together.state();
+    if (state?.ended || (this.touch() !== null && this.named() === null)) return;
+    const reading: Reading = { instrument: 'beeper', touches: [...this.made().touches] };
+    // Whoever of two saves it, it is the same reading; it ends the proof once it is kept, and not before.
+    this.taken.emit({ reading, id: state?.id ?? this.id() });
   }
 
   protected gang(group: ContactGroup): string {
