@@ -1,4 +1,5 @@
 import {
+  helperRoundsOf,
   planIdentification,
   PREFERRED_SERIES,
   preferredValues,
@@ -96,17 +97,18 @@ function planText(plan: IdentifyPlan): string {
   if (plan.way === 'impossible') return `${plan.why}\n`;
   const lines = [`${plan.count} conductors${plan.withReturn ? ' and a known return' : ''}`];
   if (plan.way === 'helper') {
+    const rounds = helperRoundsOf(plan);
+    const to = { return: 'to the return', 'each-other': 'to each other', second: 'to 2' };
     lines.push(
-      `No walk; ${plan.rounds.length} rounds with the helper at A, you at B.`,
+      `No walk; ${rounds.length} rounds with the helper at A, you at B.`,
       ...(plan.withReturn
         ? []
-        : [
-            'First find a return: the helper joins 1 and 2, then 2 and 3. The one you find joined both times is 2: use it as the return.',
-          ]),
-      ...plan.rounds.map(
-        (round, k) => `Round ${k + 1}: the helper joins to the return ${round.join(', ')}. Note which beep.`,
+        : ['The first two rounds find a return: the one you find joined both times is 2, and serves as it.']),
+      ...rounds.map(
+        (round, k) =>
+          `Round ${k + 1}: the helper joins ${to[round.to]} ${round.join.join(', ')}. Note which beep.`,
       ),
-      'Each conductor’s beeps, last round first, are its number in binary, less one.',
+      `Each conductor’s beeps${plan.withReturn ? '' : ' from round 3 on'}, last round first, are its number in binary, less one.`,
     );
   } else if (plan.way === 'resistors') {
     lines.push(

@@ -188,6 +188,10 @@ describe('spoke identify', () => {
 
   it('uses a helper or resistors where there are some', () => {
     expect(run('--count', '25', '--return', '--helper').out).toContain('5 rounds');
+    const without = run('--count', '25', '--helper').out;
+    expect(without).toContain('7 rounds');
+    expect(without).toContain('Round 1: the helper joins to each other 1, 2.');
+    expect(without).toContain('Round 3: the helper joins to 2 4, 6,');
     expect(run('--count', '10', '--return', '--resistors', 'E12').out).toContain('One walk');
   });
 

@@ -109,6 +109,8 @@ export const togetherState = z.object({
       rounds: z.int(),
       /** The round that is next; null where all are read. */
       round: z.object({ join: z.array(z.int()), to: z.enum(['return', 'each-other', 'second']) }).nullable(),
+      /** What serves as return at B where there is no other, once that is found. */
+      serving: z.string().nullable(),
       /** Number at A and name at B, once every round is read, or why they do not come out. */
       told: z.array(z.object({ number: z.int(), name: z.string() })).nullable(),
       mistake: z.string(),

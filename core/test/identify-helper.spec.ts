@@ -86,5 +86,8 @@ describe('unmarked conductors with somebody at the other end', () => {
     // Taken back, the round is joined again before it is read.
     const back = [...begun, read, told({ does: 'took-back', touch: 0 })];
     expect(wiresByTwo(back)).toEqual({ names: ['a', 'b', 'c'], joined: 0, found: [] });
+    // Both ends said so at once: the second finds it done.
+    const twice = [...back, told({ does: 'took-back', touch: 0 })];
+    expect(wiresByTwo(twice)).toEqual(wiresByTwo(back));
   });
 });

@@ -40,6 +40,10 @@ export function namesByRounds(
   found: readonly (readonly string[])[],
 ): Readonly<Record<number, string>> {
   const serving = plan.withReturn ? null : servingAsReturn(found);
+  if (serving === null && !plan.withReturn)
+    throw new JoiningMistake(
+      'In each of the first two rounds two conductors beep with each other, and one of them in both. Have the joins looked at, and begin again.',
+    );
   const rounds = plan.withReturn ? found : found.slice(2);
   const told: Record<number, string> = serving === null ? {} : { [SECOND]: serving };
   for (const name of names) {
@@ -59,14 +63,10 @@ export function namesByRounds(
   return told;
 }
 
-function servingAsReturn([first = [], second = []]: readonly (readonly string[])[]): string {
+/** The name at B of the conductor that serves as return: of two that beep together in the first round, the one that does in the second too. */
+export function servingAsReturn([first = [], second = []]: readonly (readonly string[])[]): string | null {
   const both = first.filter((name) => second.includes(name));
-  const [serving] = both;
-  if (first.length !== 2 || second.length !== 2 || both.length !== 1 || serving === undefined)
-    throw new JoiningMistake(
-      'In each of the first two rounds two conductors beep with each other, and one of them in both. Have the joins looked at, and begin again.',
-    );
-  return serving;
+  return first.length === 2 && second.length === 2 && both.length === 1 ? (both[0] ?? null) : null;
 }
 
 /** How far two people have come with unmarked conductors. */
@@ -95,7 +95,8 @@ export function isTimelyOfWires(
         doing.round === found.length && joined > found.length && doing.names.every((n) => names?.includes(n))
       );
     case 'took-back':
-      return doing.touch === found.length - 1;
+      // From any round on.
+      return doing.touch < found.length;
     case 'came':
     case 'called':
       return true;

@@ -136,7 +136,7 @@ export function soundState(frame: Frame): LinkState {
 
 /** A link as a state of its frame. */
 export function toState(frame: Frame, link: TrueLink): LinkState {
-  const state = new LinkState(frame);
+  const state = soundState(frame);
   const { cells } = state;
   const { at } = frame;
   state.lengthM = link.lengthM;
@@ -146,7 +146,6 @@ export function toState(frame: Frame, link: TrueLink): LinkState {
       cells[at[end] + i] = conductor === null ? -1 : frame.conductorIndex(conductor);
     });
   }
-  frame.conductors.forEach((_, w) => (cells[at.splice + w] = w));
   const place = (where: JointPlace, condition: number): void => {
     if ('end' in where) state.setSeat(where.end, frame.contactIndex(where.end, where.contact), condition);
     else state.setCore(frame.conductorIndex(where.conductor), condition, where.atM);

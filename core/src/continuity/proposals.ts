@@ -11,7 +11,7 @@ import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
-import { lengthsByOhms } from './observers/touches.js';
+import { lengthsByOhms } from './observers/copper.js';
 import {
   isUnread,
   closeMap,

@@ -451,7 +451,7 @@ export function drawWorld(seed: number, wrongShare = 0.55): Drawn {
   const chance = seededRandom(seed);
   const kind = weighted(KINDS, chance);
   const lengthM = Math.round((10 + 70 * chance()) * 10) / 10;
-  const off = chance() < 0.04 ? Math.exp(0.35 * gauss(chance)) : 1 + 0.03 * gauss(chance);
+  const off = chance() < 0.05 ? 0.5 + 1.3 * chance() : 1 + 0.025 * gauss(chance);
   const plannedM = Math.max(5, Math.round(lengthM * off * 10) / 10);
   const drawn = soundLink(kind, chance() < 0.5 ? 'T568B' : 'T568A', lengthM, plannedM);
   const count = chance() >= wrongShare ? 0 : chance() < 0.72 ? 1 : chance() < 0.75 ? 2 : 3;

@@ -64,7 +64,7 @@ function takenByPeople(drawn: Drawn, instrument: WorldInstrument, how: Taking, c
   let { link } = drawn;
   if (chance() < 0.004) {
     for (let seed = OTHERS + Math.floor(chance() * 1e6); ; seed++) {
-      const other = drawWorld(seed, 0.15);
+      const other = drawWorld(seed, 0.22);
       if (other.kind !== drawn.kind || other.scheme !== drawn.scheme) continue;
       link = other.link;
       break;

@@ -14,6 +14,7 @@ import {
   namesByRounds,
   planIdentification,
   probeMap,
+  servingAsReturn,
   twoEnds,
   wiresByTwo,
   type LinkEnd,
@@ -118,6 +119,7 @@ function toldOfWires(
     found: found.map((round) => [...round]),
     rounds: rounds.length,
     round: next ? { join: [...next.join], to: next.to } : null,
+    serving: hasReturn ? null : servingAsReturn(found),
     told: null,
     mistake: '',
   };

@@ -118,6 +118,7 @@ class TwoEndedCable {
       found: found.map((one) => [...one]),
       rounds: rounds.length,
       round: round ? { join: [...round.join], to: round.to } : null,
+      serving: null,
       told: known && Object.entries(known).map(([number, name]) => ({ number: Number(number), name })),
       mistake: '',
     };

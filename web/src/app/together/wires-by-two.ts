@@ -93,9 +93,14 @@ const someNames = (count: number): string[] =>
         <p role="alert">{{ trouble }}</p>
       }
       @if (wires.found.length > 0) {
-        <button matButton [disabled]="together.waiting()" (click)="again()">
+        <button matButton [disabled]="together.waiting()" (click)="from(wires.found.length - 1)">
           Do round {{ wires.found.length }} again
         </button>
+        @if (wires.mistake) {
+          <button matButton="filled" class="main-action" [disabled]="together.waiting()" (click)="from(0)">
+            Begin the rounds again
+          </button>
+        }
       }
     }
   `,
@@ -162,9 +167,9 @@ export class WiresByTwo {
   protected readonly with = computed(() => {
     const wires = this.wires();
     if (wires?.round?.to === 'return') return 'with the return';
-    const [first = [], second = []] = wires?.found ?? [];
-    const serving = first.find((name) => second.includes(name));
-    return wires?.round?.to === 'second' && serving ? `with ${serving}` : 'with each other (two do)';
+    return wires?.round?.to === 'second' && wires.serving
+      ? `with ${wires.serving}`
+      : 'with each other (two do)';
   });
 
   protected toggle(name: string): void {
@@ -199,7 +204,8 @@ export class WiresByTwo {
     });
   }
 
-  protected again(): void {
-    this.together.tell({ does: 'took-back', touch: (this.wires()?.found.length ?? 0) - 1 });
+  /** Goes through the rounds again, from one on. */
+  protected from(round: number): void {
+    this.together.tell({ does: 'took-back', touch: round });
   }
 }
