@@ -1,15 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
-import { enter, expect, openJob, openLink, press, row, test } from './crew';
-
-const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
-
-/** Without frames to look into, axe may run in the page itself: a third of the time. */
-async function clean(page: Page, what: string): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().withTags(RULES).analyze();
-  const told = violations.map((v) => `${what}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
-  expect(told).toEqual([]);
-}
+import { clean, enter, expect, openJob, openLink, press, row, test } from './crew';
 
 // Nothing is recorded here, so each may run beside the others.
 test.describe.configure({ mode: 'parallel' });

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 
 /**
@@ -180,4 +181,24 @@ export async function makeBothEnds(page: Page, linkId: string, connectorTypeId: 
       outcome: 'good',
       connectorsSpoiled: 0,
     });
+}
+
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+
+/** Without frames to look into, axe may run in the page itself: a third of the time. */
+export async function clean(page: Page, what: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode().withTags(RULES).analyze();
+  const told = violations.map((v) => `${what}: ${v.id} ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
+  expect(told).toEqual([]);
+}
+
+/** Opens a link whose beeper is led, at its first touch. */
+export async function leadBeeper(page: Page, label: string): Promise<void> {
+  await enter(page);
+  await openJob(page);
+  await openLink(page, label);
+  await expect(page.getByRole('button', { name: /^Beeper, led/ })).toBeVisible();
+  await press(page, 'b');
+  await press(page, 'Enter');
+  await expect(page.getByText('Gang these contacts, and these')).toBeVisible();
 }

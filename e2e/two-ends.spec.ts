@@ -1,20 +1,16 @@
 import type { Page } from '@playwright/test';
-import { enter, expect, openJob, openLink, press, record, test, verdict } from './crew';
+import { clean, enter, expect, leadBeeper, press, record, test, verdict } from './crew';
 
 test('two people prove one cable, each on a device; one is switched off in the middle and comes back', async ({
   page,
   browser,
   baseURL,
 }) => {
-  await enter(page);
-  await openJob(page);
-  await openLink(page, 'P1-17');
-  await expect(page.getByRole('button', { name: /^Beeper, led/ })).toBeVisible();
-  await press(page, 'b');
-  await press(page, 'Enter');
+  await leadBeeper(page, 'P1-17');
   await page.getByRole('button', { name: 'Show it at the other end too' }).click();
   const code = ((await page.locator('ns-code-sign .code').textContent()) ?? '').trim();
   await expect(page.getByRole('img', { name: `Code ${code} for a camera` })).toBeVisible();
+  await clean(page, 'led beeper by two');
 
   // A phone of somebody who has no account.
   const phone = await browser.newContext({ baseURL: baseURL ?? '', viewport: { width: 390, height: 844 } });
@@ -24,6 +20,7 @@ test('two people prove one cable, each on a device; one is switched off in the m
     return helper;
   };
   let helper = await come();
+  await clean(helper, 'help by a code');
   await helper.getByLabel('Code').fill(code.toLowerCase());
   await helper.getByLabel('Your name').fill('Marek');
   await helper.getByRole('button', { name: 'Come to this end' }).click();
@@ -37,6 +34,7 @@ test('two people prove one cable, each on a device; one is switched off in the m
   await expect(helper.getByRole('heading', { name: 'Put your lead on' })).toBeVisible();
   await helper.getByRole('button', { name: /^My probe is on/ }).click();
   await expect(page.locator('ns-other-end')).toContainText('is on 1');
+  await clean(helper, 'a touch at the other end');
   const wide = await helper.evaluate(() => document.documentElement.scrollWidth);
   expect(wide).toBeLessThanOrEqual(390);
   await helper.getByRole('button', { name: /^It beeps/ }).click();
@@ -81,7 +79,11 @@ test('two people tell 25 unmarked wires apart, and the one that reads is switche
   const code = ((await wires.locator('.code').textContent()) ?? '').trim();
   await wires.getByRole('radio', { name: 'I am at A, and join' }).click();
 
-  const phone = await browser.newContext({ baseURL: baseURL ?? '', viewport: { width: 390, height: 844 } });
+  const phone = await browser.newContext({
+    baseURL: baseURL ?? '',
+    viewport: { width: 390, height: 844 },
+    colorScheme: 'dark',
+  });
   let helper = await phone.newPage();
   await helper.goto(`/help/${code.replace(' ', '')}`);
   await helper.getByLabel('Your name').fill('Marek');
@@ -101,6 +103,7 @@ test('two people tell 25 unmarked wires apart, and the one that reads is switche
     }
     await expect(helper.getByRole('heading', { name: 'Which beep with the return?' })).toBeVisible();
     for (const n of join) await helper.getByRole('button', { name: nameOf(n), exact: true }).click();
+    if (round === 1) await clean(helper, 'conductors that beep, dark');
     await helper.getByRole('button', { name: `${join.length} beep` }).click();
   }
   const known = wires.getByRole('list', { name: 'Number at A and name at B' }).getByRole('listitem');

@@ -1,4 +1,4 @@
-import { enter, expect, openJob, openLink, press, record, test, verdict } from './crew';
+import { enter, expect, openJob, leadBeeper, press, record, test, verdict } from './crew';
 
 test.describe('many links, one observation at a time', () => {
   test('a testing round is walked by the pedal, goes on for another person, and takes a table', async ({
@@ -54,13 +54,7 @@ test.describe('many links, one observation at a time', () => {
   });
 
   test('a beeper is led through eleven touches to a proved map', async ({ page }) => {
-    await enter(page);
-    await openJob(page);
-    await openLink(page, 'P1-17');
-    await expect(page.getByRole('button', { name: /^Beeper, led/ })).toBeVisible();
-    await press(page, 'b');
-    await press(page, 'Enter');
-    await expect(page.getByText('Gang these contacts, and these')).toBeVisible();
+    await leadBeeper(page, 'P1-17');
     for (let touch = 0; touch < 3; touch++) await press(page, 'PageUp');
     for (let touch = 0; touch < 8; touch++) await press(page, 'PageDown');
     await expect(page.getByRole('heading', { name: 'The map is proved' })).toBeVisible();

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
   helperRoundsOf,
   joinAtB,
@@ -37,7 +36,7 @@ export function readGroups(text: string): string[][] {
 /** Leads one person, or two, through telling unmarked conductors apart, and notices a join that was missed. */
 @Component({
   selector: 'ns-unmarked-wires',
-  imports: [MatButtonModule, MatButtonToggleModule, CodeSign, WiresByTwo],
+  imports: [MatButtonModule, CodeSign, WiresByTwo],
   providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './unmarked-wires.html',

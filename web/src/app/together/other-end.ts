@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, untracked } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Tones } from '../preferences/tones';
+import { InTheWay } from './in-the-way';
 import { contactsAt, Together } from './together';
 
 /** What the other end is doing just now, and what this one tells it besides answers. */
 @Component({
   selector: 'ns-other-end',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, InTheWay],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p role="status" [class.ready]="theirOn()" [class.called]="called()">
@@ -15,14 +16,7 @@ import { contactsAt, Together } from './together';
         <span class="call">They call you.</span>
       }
     </p>
-    @if (!together.connected()) {
-      <p role="status" class="small">
-        The connection is lost. Nothing was lost with it: what you answer is sent once it is back.
-      </p>
-    }
-    @if (together.trouble(); as trouble) {
-      <p role="alert">{{ trouble }}</p>
-    }
+    <ns-in-the-way />
     @if (together.state()?.next) {
       <div class="row">
         <button
@@ -86,8 +80,8 @@ export class OtherEnd {
     const end = this.together.other();
     if (!state) return '';
     const people = state.people[end];
-    const who = people.length > 0 ? people.join(' and ') : `Nobody has come to the ${end} end yet`;
-    if (people.length === 0) return `${who}.`;
+    if (people.length === 0) return `Nobody has come to the ${end} end yet.`;
+    const who = people.join(' and ');
     if (!state.next) return `${who} at the ${end} end: the map is known.`;
     const touch = this.theirs()
       .map((contacts) => contacts.join(' + '))

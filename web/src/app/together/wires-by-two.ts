@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { InTheWay } from './in-the-way';
 import { Together } from './together';
 
 const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
@@ -18,16 +19,12 @@ const someNames = (count: number): string[] =>
 /** Unmarked conductors told apart by two: A joins, B says which beep, round by round. */
 @Component({
   selector: 'ns-wires-by-two',
-  imports: [FormsModule, MatButtonModule, MatFormFieldModule, MatInputModule],
+  imports: [FormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, InTheWay],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (wires(); as wires) {
       <p class="quiet small" role="status">{{ others() }}</p>
-      @if (!together.connected()) {
-        <p class="small" role="status">
-          The connection is lost. Nothing was lost with it: what you tell is sent once it is back.
-        </p>
-      }
+      <ns-in-the-way />
       @if (wires.told; as told) {
         <h3>Every conductor is known</h3>
         <ol class="names" aria-label="Number at A and name at B">
@@ -89,7 +86,7 @@ const someNames = (count: number): string[] =>
           <p>It says so here when they are joined.</p>
         }
       }
-      @if (together.trouble() || missing(); as trouble) {
+      @if (missing(); as trouble) {
         <p role="alert">{{ trouble }}</p>
       }
       @if (wires.found.length > 0) {

@@ -12,7 +12,6 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import {
   fewestTouches,
   isSurprise,
@@ -35,7 +34,7 @@ import { Together } from '../together/together';
 /** Leads a beeper through the fewest touches that prove a map: one key for each answer. */
 @Component({
   selector: 'ns-probe',
-  imports: [MatButtonModule, MatButtonToggleModule, ListenPanel, CodeSign, OtherEnd],
+  imports: [MatButtonModule, ListenPanel, CodeSign, OtherEnd],
   providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -114,16 +113,8 @@ import { Together } from '../together/together';
       </div>
       @if (linkId(); as linkId) {
         <div class="together">
-          @if (together.state(); as state) {
-            <ns-code-sign [code]="state.code" />
-            <mat-button-toggle-group
-              aria-label="The end that you are at"
-              [value]="together.end()"
-              (change)="together.goTo($event.value)"
-            >
-              <mat-button-toggle value="near">I am at the near end</mat-button-toggle>
-              <mat-button-toggle value="far">At the far end</mat-button-toggle>
-            </mat-button-toggle-group>
+          @if (together.state()) {
+            <ns-code-sign />
           } @else {
             <button
               matButton="outlined"
@@ -188,7 +179,9 @@ import { Together } from '../together/together';
     .together {
       display: grid;
       gap: 10px;
-      justify-items: start;
+      > button {
+        justify-self: start;
+      }
     }
     .together,
     .listen {
