@@ -16,6 +16,10 @@ import { Together } from './together';
     }
   `,
   styles: `
+    /* Takes no room while nothing is. */
+    :host {
+      display: contents;
+    }
     p {
       margin: 0;
     }

@@ -79,7 +79,7 @@ const someNames = (count: number): string[] =>
             }
           </div>
           <button matButton="filled" class="main-action" [disabled]="together.waiting()" (click)="found()">
-            {{ beeping().length === 0 ? 'None beeps' : beeping().length + ' beep, the others do not' }}
+            {{ beepWords() }}
           </button>
         } @else {
           <h3>Wait: the other end is joining</h3>
@@ -167,6 +167,11 @@ export class WiresByTwo {
     return wires?.round?.to === 'second' && wires.serving
       ? `with ${wires.serving}`
       : 'with each other (two do)';
+  });
+
+  protected readonly beepWords = computed(() => {
+    const count = this.beeping().length;
+    return count === 0 ? 'None beeps' : `${count} ${count === 1 ? 'beeps' : 'beep'}, the others do not`;
   });
 
   protected toggle(name: string): void {
