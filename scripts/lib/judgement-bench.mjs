@@ -88,7 +88,7 @@ const percent = (part, whole, digits = 1) =>
   whole === 0 ? 'none' : `${((100 * part) / whole).toFixed(digits)} %`;
 
 /** The benchmark as a section of docs/performance.md. */
-export function judgementReport({ tally, first, ohms, reference: references, slow }) {
+export function judgementReport({ tally, first, ohms, reference: references, slow, falsePasses }) {
   const cases = tally.bins.reduce((n, b) => n + b.cases, 0);
   const ece = tally.bins.reduce((sum, b) => sum + Math.abs(b.belief - b.right), 0) / Math.max(1, cases);
   const { over } = tally;
@@ -121,7 +121,7 @@ ${tally.judgements} judgements in all. A belief is right where its work is at ju
 
 | What | Figure |
 | --- | --- |
-| Passes while a reading that holds shows a fault and no exception was met | ${tally.falsePasses} |
+| Passes while a reading that holds shows a fault and no exception was met | ${tally.falsePasses}${falsePasses.map(({ seed, step }) => ` (history ${seed}, judgement ${step + 1})`).join('')} |
 | Passes of a link that was wrong in a way its instruments could show, none of its readings having shown it | ${tally.unearned} of ${tally.judgements} |
 | Links in order that were called wrong | ${tally.needlessFails} of ${tally.sound} (${percent(tally.needlessFails, tally.sound, 2)}) |
 | Work that is settled (belief over 98 %): right | ${percent(tally.determinedRight, tally.determined, 2)} of ${tally.determined} |

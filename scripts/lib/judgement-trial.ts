@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { judge, type Evidence, type LinkExpectation } from '../../core/src/index.js';
 import { KINDS, soundLink } from '../../core/test/world/draw-world.js';
-import { count, history, isRight, newTally, type Tally } from '../../core/test/world/histories.js';
+import { count, history, isFalsePass, isRight, newTally, type Tally } from '../../core/test/world/histories.js';
 import { take } from '../../core/test/world/world-instruments.js';
 
 /** First readings that came so often say how well anybody could tell: what was wrong, reading by reading. */
@@ -17,6 +17,8 @@ export interface TrialShare {
   reference: number[];
   /** Judgements that took long: their history and place in it, as it came and the quickest of three, in ms. */
   slow: { seed: number; step: number; came: number; ms: number }[];
+  /** Passes that were not earned although a fault was shown: their history and place in it. */
+  falsePasses: { seed: number; step: number }[];
 }
 
 /** From here on a judgement is made twice more, for the machine may have had other work, in ms. */
@@ -43,12 +45,14 @@ function trial(from: number, to: number): TrialShare {
   const tally = newTally();
   const first: FirstReadings = {};
   const slow: TrialShare['slow'] = [];
+  const falsePasses: TrialShare['falsePasses'] = [];
   const reference: number[] = [];
   const again = referenceBelief();
   for (let seed = from; seed < to; seed++) {
     if (seed % REFERENCE_EVERY === 0) reference.push(again());
     const judged = history(seed);
     judged.forEach((one, step) => {
+      if (isFalsePass(one)) falsePasses.push({ seed, step });
       if (one.ms < LONG) return;
       const { expected } = one.drawn;
       const ms = Math.min(one.ms, timed(expected, one.evidence), timed(expected, one.evidence));
@@ -72,7 +76,7 @@ function trial(from: number, to: number): TrialShare {
     if (isRight(one)) seen.right++;
     if (parentPort && seed % 100 === 0) parentPort.postMessage({ progress: seed });
   }
-  return { tally, first, reference, slow };
+  return { tally, first, reference, slow, falsePasses };
 }
 
 if (parentPort) {

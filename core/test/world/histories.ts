@@ -324,14 +324,18 @@ const inOrder = (truth: readonly (readonly Place[])[]): boolean =>
 export const isRight = ({ top, truth }: Judged): boolean =>
   same(top.places, ['unknown']) ? !inOrder(truth) : truth.some((set) => same(set, top.places));
 
+/** A pass although a reading that holds shows a fault and there is work to do. */
+export const isFalsePass = ({ diagnosis, failing, truth }: Judged): boolean =>
+  diagnosis.result === 'pass' && failing > 0 && !inOrder(truth);
+
 export function count(tally: Tally, judged: readonly Judged[]): void {
   tally.histories++;
   for (const one of judged) {
-    const { diagnosis, top, truth, failing } = one;
+    const { diagnosis, top, truth } = one;
     tally.judgements++;
     tally.ms.push(one.ms);
     const wrong = !inOrder(truth);
-    if (diagnosis.result === 'pass' && failing > 0 && wrong) tally.falsePasses++;
+    if (isFalsePass(one)) tally.falsePasses++;
     if (diagnosis.result === 'pass' && wrong) tally.unearned++;
     if (!wrong) {
       tally.sound++;
