@@ -1,7 +1,14 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { judge, type Evidence, type LinkExpectation } from '../../core/src/index.js';
 import { KINDS, soundLink } from '../../core/test/world/draw-world.js';
-import { count, history, isFalsePass, isRight, newTally, type Tally } from '../../core/test/world/histories.js';
+import {
+  count,
+  history,
+  isFalsePass,
+  isRight,
+  newTally,
+  type Tally,
+} from '../../core/test/world/histories.js';
 import { take } from '../../core/test/world/world-instruments.js';
 
 /** First readings that came so often say how well anybody could tell: what was wrong, reading by reading. */
