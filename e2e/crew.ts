@@ -200,5 +200,5 @@ export async function leadBeeper(page: Page, label: string): Promise<void> {
   await expect(page.getByRole('button', { name: /^Beeper, led/ })).toBeVisible();
   await press(page, 'b');
   await press(page, 'Enter');
-  await expect(page.getByText('Gang these contacts, and these')).toBeVisible();
+  await expect(page.getByText('Sweep: nothing should beep')).toBeVisible();
 }

@@ -27,7 +27,7 @@ test('two people prove one cable, each on a device; one is switched off in the m
   await expect(helper.getByRole('heading', { name: 'Keep your lead off' })).toBeVisible();
   await expect(page.locator('ns-other-end')).toContainText('Marek at the far end');
 
-  for (let touch = 0; touch < 3; touch++) {
+  for (let touch = 0; touch < 7; touch++) {
     await press(page, 'PageUp');
     await expect(helper.getByText(`Touch ${touch + 2};`)).toBeVisible();
   }
@@ -38,19 +38,19 @@ test('two people prove one cable, each on a device; one is switched off in the m
   const wide = await helper.evaluate(() => document.documentElement.scrollWidth);
   expect(wide).toBeLessThanOrEqual(390);
   await helper.getByRole('button', { name: /^It beeps/ }).click();
-  await expect(page.getByText('Touch 5 of about')).toBeVisible();
+  await expect(page.getByText('Touch 9 of about')).toBeVisible();
 
   await helper.close();
   await press(page, 'PageDown');
-  await expect(page.getByText('Touch 6 of about')).toBeVisible();
+  await expect(page.getByText('Touch 10 of about')).toBeVisible();
   helper = await come();
   // The phone knows what it helped with.
-  await expect(helper.getByText('Touch 6;')).toBeVisible();
+  await expect(helper.getByText('Touch 10;')).toBeVisible();
   await helper.getByRole('button', { name: /^Call them/ }).click();
   await expect(page.getByText('They call you.')).toBeVisible();
-  for (let touch = 6; touch <= 11; touch++) {
+  for (let touch = 10; touch <= 15; touch++) {
     await helper.getByRole('button', { name: /^It beeps/ }).click();
-    if (touch < 11) await expect(helper.getByText(`Touch ${touch + 1};`)).toBeVisible();
+    if (touch < 15) await expect(helper.getByText(`Touch ${touch + 1};`)).toBeVisible();
   }
   await expect(helper.getByRole('heading', { name: 'The whole map is known' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'The map is proved' })).toBeVisible();
@@ -58,7 +58,7 @@ test('two people prove one cable, each on a device; one is switched off in the m
   await expect(verdict(page)).toContainText('Map right');
   const last = (await record(page)).tests.at(-1);
   const reading = last?.reading as { instrument: string; touches: unknown[] };
-  expect([reading.instrument, reading.touches.length]).toEqual(['beeper', 11]);
+  expect([reading.instrument, reading.touches.length]).toEqual(['beeper', 15]);
   await expect(helper.getByRole('heading', { name: 'It is done' })).toBeVisible();
   await phone.close();
 });
@@ -110,5 +110,54 @@ test('two people tell 25 unmarked wires apart, and the one that reads is switche
   await expect(known).toHaveCount(25);
   for (const n of [1, 7, 25]) await expect(known.nth(n - 1)).toHaveText(`${n} is ${nameOf(n)}`);
   await expect(helper.getByRole('heading', { name: 'Every conductor is known' })).toBeVisible();
+  await phone.close();
+});
+
+test('a lead with its ends out of reach is proved by two: one joins, the other meters', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await enter(page);
+  await page.goto('/bench/adapters');
+  await page.getByRole('link', { name: 'Gangway intercom tail' }).click();
+  await page.getByRole('link', { name: 'Prove', exact: true }).click();
+  const way = page.getByRole('button', { name: /^Ends out of reach/ });
+  await way.click();
+  const total = Number(/(\d+) touches/.exec((await way.textContent()) ?? '')?.[1]);
+  await page.getByRole('button', { name: 'Show it at the other end too' }).click();
+  const code = ((await page.locator('ns-code-sign .code').textContent()) ?? '').trim();
+  await clean(page, 'a lead out of reach');
+
+  const phone = await browser.newContext({ baseURL: baseURL ?? '', viewport: { width: 390, height: 844 } });
+  const helper = await phone.newPage();
+  await helper.goto(`/help/${code.replace(' ', '')}`);
+  await helper.getByLabel('Your name').fill('Marek');
+  await helper.getByRole('button', { name: 'Come to this end' }).click();
+  await expect(helper.getByRole('heading', { name: 'Join nothing' })).toBeVisible();
+  let joined = 0;
+  for (let touch = 0; touch < total; touch++) {
+    await expect(helper.getByText(`Touch ${touch + 1};`)).toBeVisible();
+    await expect(page.getByText(`${touch + 1} of `, { exact: false }).first()).toBeVisible();
+    const words = (await page.locator('#prove-title').textContent()) ?? '';
+    if (/Joined/.test(words)) {
+      joined++;
+      // "B 3 4" here is "B 3 + B 4" in the hand there.
+      const [end = '', ...contacts] = ((await page.locator('.there strong').textContent()) ?? '')
+        .trim()
+        .split(' ');
+      await expect(helper.locator('.touch')).toHaveText(contacts.map((c) => `${end} ${c}`).join(' + '));
+      if (joined === 1) {
+        await clean(helper, 'joining at the other end');
+        await helper.getByRole('button', { name: /^I have joined them/ }).click();
+        await expect(page.locator('ns-other-end')).toContainText('is on');
+      }
+    }
+    await press(page, /should beep/.test(words) && !/nothing should/.test(words) ? 'PageDown' : 'PageUp');
+  }
+  expect(joined).toBeGreaterThan(1);
+  await expect(helper.getByRole('heading', { name: 'All is touched' })).toBeVisible();
+  await expect(page.getByText('No one mistake explains')).toHaveCount(0);
+  await expect(page.getByText(/^It is /)).toHaveCount(0);
   await phone.close();
 });

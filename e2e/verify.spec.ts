@@ -53,9 +53,9 @@ test.describe('many links, one observation at a time', () => {
     await expect(page.getByRole('row', { name: /P1-06/ })).toContainText('Map right');
   });
 
-  test('a beeper is led through eleven touches to a proved map', async ({ page }) => {
+  test('a beeper is led through fifteen touches to a proved map', async ({ page }) => {
     await leadBeeper(page, 'P1-17');
-    for (let touch = 0; touch < 3; touch++) await press(page, 'PageUp');
+    for (let touch = 0; touch < 7; touch++) await press(page, 'PageUp');
     for (let touch = 0; touch < 8; touch++) await press(page, 'PageDown');
     await expect(page.getByRole('heading', { name: 'The map is proved' })).toBeVisible();
     await press(page, 'Enter');

@@ -305,6 +305,8 @@ const touchedContacts = z.array(touchedContact).min(1).max(500);
 export const madeTouch = z.strictObject({
   one: touchedContacts,
   other: touchedContacts,
+  /** Contacts that were joined at the other end meanwhile. */
+  joined: touchedContacts.optional(),
   beeped: z.boolean(),
 });
 const most = { error: 'An adapter has at most 500 of these.' };

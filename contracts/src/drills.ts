@@ -5,16 +5,23 @@ import { timestamp, uuid } from './text.js';
 export const drillKind = z.enum(DRILL_KINDS, { error: 'There is no such drill.' });
 
 /** One drill as it was answered; whether that was right follows from kind and seed. */
-export const newDrillAnswer = z.strictObject({
-  id: uuid,
-  kind: drillKind,
-  seed: z
-    .int()
-    .min(0)
-    .max(2 ** 31 - 1),
-  /** Index of the answer that was chosen. */
-  chosen: z.int().min(0).max(9),
-});
+export const newDrillAnswer = z
+  .strictObject({
+    id: uuid,
+    kind: drillKind,
+    seed: z
+      .int()
+      .min(0)
+      .max(2 ** 31 - 1),
+    /** Index of the answer that was chosen. */
+    chosen: z.int().min(0).max(9).nullable().default(null),
+    /** Index of the piece that was laid into each place. */
+    laid: z.array(z.int().min(0).max(30)).max(30).nullable().default(null),
+  })
+  .refine(({ chosen, laid }) => (chosen === null) !== (laid === null), {
+    path: ['chosen'],
+    error: 'Give the answer that was chosen, or what was laid into each place.',
+  });
 export type NewDrillAnswer = z.input<typeof newDrillAnswer>;
 
 export const drillAnswer = z.object({

@@ -1,5 +1,7 @@
 import * as z from 'zod';
 import { madeTouch } from './adapters.js';
+import { jpegPicture } from './photos.js';
+import { sight } from './readings.js';
 import { line, note, timestamp, uuid } from './text.js';
 
 const words = (most: number) =>
@@ -8,6 +10,16 @@ const words = (most: number) =>
     .trim()
     .max(most, { error: `At most ${most} characters.` })
     .default('');
+
+/** What has to happen once it is connected, and whether it does; null where nobody has tried. */
+const trial = z.strictObject({ what: line(120), does: z.boolean().nullable() });
+export type FunctionTrial = z.infer<typeof trial>;
+
+/** Where schools differ on what goes to which contact: what was chosen on the card. */
+const schools = z.strictObject({
+  ringingWire: z.boolean().default(false),
+  flatEnd: z.enum(['first', 'rolled']).default('first'),
+});
 
 /** One end that was made without a job, as its card was worked through. */
 export const newLooseEnd = z
@@ -18,6 +30,7 @@ export const newLooseEnd = z
     cableTypeId: line(40),
     connectorTypeId: line(40),
     scheme: z.enum(['T568A', 'T568B']),
+    schools: schools.prefault({}),
     outcome: z.enum(['good', 'spoiled']),
     connectorsSpoiled: z.int().min(0).max(50, { error: 'At most 50 connectors.' }).default(0),
     reason: note.default(''),
@@ -30,6 +43,9 @@ export const newLooseEnd = z
       .max(3000, { error: 'A proof has at most 3,000 touches.' })
       .nullable()
       .default(null),
+    functionTest: z.array(trial).max(40, { error: 'A function test has at most 40 lines.' }).default([]),
+    /** What was seen on its contacts; null where nobody looked. */
+    seen: sight.nullable().default(null),
   })
   .refine((end) => end.outcome === 'good' || end.connectorsSpoiled > 0, {
     path: ['connectorsSpoiled'],
@@ -47,6 +63,7 @@ export const looseEnd = z.object({
   connectorTypeId: z.string(),
   connector: z.string(),
   scheme: z.enum(['T568A', 'T568B']),
+  schools,
   outcome: z.enum(['good', 'spoiled']),
   connectorsSpoiled: z.int(),
   reason: z.string(),
@@ -55,10 +72,20 @@ export const looseEnd = z.object({
   stopgap: z.string(),
   /** What metering it came to; null where nobody did. */
   proof: z.enum(['proved', 'failed', 'unfinished']).nullable(),
+  functionTest: z.array(trial),
+  seen: sight.nullable(),
+  /** Contacts on which the card of that time had something else than was seen; null where nobody looked. */
+  notAsCard: z.array(z.string()).nullable(),
+  /** Photos of it, the first one first. */
+  photos: z.array(uuid),
   /** The job that it was given to. */
   givenTo: z.object({ jobId: uuid, title: z.string(), at: timestamp, by: z.string() }).nullable(),
 });
 export type LooseEnd = z.infer<typeof looseEnd>;
+
+/** A photo of an end that is in the book. */
+export const newLoosePhoto = z.strictObject({ id: uuid, jpeg: jpegPicture });
+export type NewLoosePhoto = z.input<typeof newLoosePhoto>;
 
 /** Ends go to a job. */
 export const looseGiving = z.strictObject({

@@ -1,4 +1,4 @@
-import { TO_OWN, type InstrumentClass } from '@near-spoke/core';
+import { TO_OWN, type Hands, type InstrumentClass } from '@near-spoke/core';
 import * as z from 'zod';
 import { line, uuid, version } from './text.js';
 
@@ -69,6 +69,29 @@ export const newInstrumentsAtHand = z.strictObject({
     .nullable(),
   version: z.int().min(0),
 });
+
+/** What one thing costs a pair of hands, in seconds. */
+const seconds = z
+  .number({ error: 'Give seconds as a number.' })
+  .min(0.1, { error: 'At least a tenth of a second.' })
+  .max(120, { error: 'At most 120 seconds.' });
+const handsAtWork = z.strictObject({
+  bothS: seconds,
+  oneS: seconds,
+  besideS: seconds,
+  turnS: seconds,
+  answerS: seconds,
+  clipS: seconds,
+} satisfies Record<keyof Hands, unknown>);
+
+/** What touching costs the hands of a crew, by which proofs are put into order. */
+export const crewHands = z.object({
+  /** Null while nobody has said: then the usual figures hold. */
+  hands: handsAtWork.nullable(),
+  version: z.int().min(0),
+});
+export type CrewHands = z.infer<typeof crewHands>;
+export const newCrewHands = z.strictObject({ hands: handsAtWork.nullable(), version: z.int().min(0) });
 
 export const demoSignIn = z.strictObject({ crewId: uuid });
 

@@ -44,12 +44,14 @@ const echoReading = z.strictObject({
   pairs: z.record(contactPair, z.array(echo).max(50)),
 });
 
-const colourReading = z.strictObject({
-  instrument: z.literal('eye'),
-  end: linkEnd,
+/** What lies on each contact, as a person saw it: a conductor, nothing (`empty`), or what could not be told. */
+export const sight = z.strictObject({
   colours: z.record(contact, z.string().max(12).nullable()),
   empty: contacts.optional(),
 });
+export type Sight = z.infer<typeof sight>;
+
+const colourReading = z.strictObject({ instrument: z.literal('eye'), end: linkEnd, ...sight.shape });
 
 const group = z.strictObject({
   end: linkEnd,

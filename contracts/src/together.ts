@@ -61,6 +61,39 @@ export const wiresToTell = z.strictObject({
 });
 export type WiresToTell = z.input<typeof wiresToTell>;
 
+/** What closes the path between two ends: joins there, a conductor known to be good, or a tester's remote. */
+const across = z.enum(['joins', 'return', 'remote']);
+
+/** Contacts at one end, or places there, under names that both ends know. */
+const place = z.strictObject({
+  end,
+  contacts: z.array(line(120)).min(1, { error: 'Name at least one contact.' }).max(500),
+});
+
+/** A list of touches made by two: of a lead whose ends are out of reach of each other. */
+export const touchesByTwo = z.strictObject({
+  id: uuid,
+  /** What is proved, and what lies at each end. */
+  label: line(120),
+  ends: z.strictObject({ near: line(120), far: line(120) }),
+  over: across,
+  touches: z
+    .array(
+      z.strictObject({
+        from: place,
+        to: place,
+        /** Contacts that are joined at the far end meanwhile. */
+        join: z.array(line(30)).max(20).default([]),
+        should: z.boolean(),
+        /** The second lead goes over its contacts one after the other. */
+        sweep: z.boolean().default(false),
+      }),
+    )
+    .min(1, { error: 'There is nothing to touch.' })
+    .max(3000, { error: 'A proof has at most 3,000 touches.' }),
+});
+export type TouchesByTwo = z.input<typeof touchesByTwo>;
+
 /** Somebody who helps at the other end, without an account. */
 export const newHelper = z.strictObject({
   code: togetherCode,
@@ -74,7 +107,7 @@ const contacts = z.object({ end, contacts: z.array(z.string()) });
 /** How far two people have come with one cable, as each of their devices shows it. */
 export const togetherState = z.object({
   id: uuid,
-  /** The link that is proved; null where unmarked conductors are told apart. */
+  /** The link that is proved; null where it is unmarked conductors or a list of touches. */
   linkId: uuid.nullable(),
   /** The link's label, and what lies at each end. */
   label: z.string(),
@@ -94,10 +127,14 @@ export const togetherState = z.object({
     .object({
       from: contacts,
       to: contacts,
+      join: z.array(z.string()),
+      sweep: z.boolean(),
       should: z.boolean(),
       why: z.enum(['isolation', 'path', 'search']),
     })
     .nullable(),
+  /** What closes the path between the ends, and how many touches there are, where it is a list of touches. */
+  list: z.object({ over: across, touches: z.int() }).nullable(),
   /** Unmarked conductors, where it is those; A is the near end. */
   wires: z
     .object({

@@ -56,7 +56,7 @@ describe('what is in the hand', () => {
 describe('one end as a lead', () => {
   const lead = (cableId: string, connectorId: string): string[] | null => {
     const connector = CONNECTOR_TYPES.find(({ id }) => id === connectorId);
-    const design = connector ? endAsLead(cable(cableId), connector, 'T568A') : null;
+    const design = connector ? endAsLead(cable(cableId), connector, { scheme: 'T568A' }) : null;
     const words = ({ end, contact }: { end: string; contact: string }): string => `${end} ${contact}`;
     return design && workUp(design).nets.map(({ points }) => points.map(words).join(' = '));
   };

@@ -31,6 +31,7 @@ import {
   type LinkExpectation,
   type MapReading,
   type PatternLink,
+  type ProbeWay,
   type SlipKind,
   type Touch,
   type TouchReading,
@@ -41,13 +42,14 @@ import { expectation, linkWith, PAIR_BY_PAIR, screened, T568A, T568B, wired } fr
 const plain = expectation();
 
 /** Probes a link as a person would, answering from what it is. */
-function probe(expected: LinkExpectation, link: TrueLink) {
+function probe(expected: LinkExpectation, link: TrueLink, way: ProbeWay = 'probes') {
   const frame = frameOf(intendedLink(expected));
   const touches: Touch[] = [];
   for (;;) {
     const state = probeMap(
       expected,
       touches.map((t) => t.closed),
+      way,
     );
     if (state.step !== 'touch') return { state, touches };
     const { from, to } = state.touch;
@@ -58,22 +60,55 @@ function probe(expected: LinkExpectation, link: TrueLink) {
 }
 
 describe('guided probing', () => {
-  it('proves a sound eight-contact link in eleven touches, as few as can', () => {
+  it('proves a sound eight-contact link with two probes by seven sweeps and eight beeps', () => {
     const { state, touches } = probe(plain, linkWith(plain));
     expect(state.step).toBe('proved');
-    expect(touches.length).toBe(11);
-    expect(fewestTouches(plain)).toEqual({ paths: 8, isolation: 3, allPairs: 36 });
+    expect(touches.map(({ to, closed }) => `${to.contacts.length} ${closed}`)).toEqual([
+      ...[7, 6, 5, 4, 3, 2, 1].map((swept) => `${swept} false`),
+      ...Array.from({ length: 8 }, () => '1 true'),
+    ]);
+    expect(fewestTouches(plain)).toEqual({ paths: 8, isolation: 7, allPairs: 36 });
     expect(provesMap(plain, { touches })).toBeTrue();
   });
 
-  it('needs as many touches as conductors and bits for any cable', () => {
+  it('asks two hands for no more than one contact each at a time', () => {
+    for (const bridges of [
+      [],
+      [
+        { end: 'far' as const, contacts: ['3', '4'] as const },
+        { end: 'far' as const, contacts: ['4', '7'] as const },
+      ],
+    ])
+      for (const breaks of [[], [{ conductor: 'BU', atM: 9 }]]) {
+        const answers: boolean[] = [];
+        const { touches } = probe(plain, linkWith(plain, { bridges, breaks }));
+        for (const { closed } of touches) {
+          const asked = probeMap(plain, answers);
+          if (asked.step !== 'touch') throw new Error('nothing asked');
+          const { from, to, sweep } = asked.touch;
+          expect(Math.min(from.contacts.length, to.contacts.length)).toBe(1);
+          expect(sweep).toBe(Math.max(from.contacts.length, to.contacts.length) > 1);
+          answers.push(closed);
+        }
+      }
+  });
+
+  it('proves it in eleven touches with clips, as few as can', () => {
+    const { state, touches } = probe(plain, linkWith(plain), 'clips');
+    expect(state.step).toBe('proved');
+    expect(touches.length).toBe(11);
+    expect(fewestTouches(plain, 'clips')).toEqual({ paths: 8, isolation: 3, allPairs: 36 });
+    expect(provesMap(plain, { touches })).toBeTrue();
+  });
+
+  it('needs as many touches as conductors and bits with clips, for any cable', () => {
     for (const [cable, end, paths, bits] of [
       ['tel-25', 'block-110', 50, 6],
       ['rg6', 'coax-f', 2, 1],
       ['ribbon-10', 'ribbon-socket-10', 10, 4],
     ] as const) {
       const expected = expectation({ cable, near: end, far: end });
-      expect(probe(expected, linkWith(expected)).touches.length)
+      expect(probe(expected, linkWith(expected), 'clips').touches.length)
         .withContext(cable)
         .toBe(paths + bits);
     }
@@ -111,11 +146,13 @@ describe('guided probing', () => {
           breaks: open.map((conductor) => ({ conductor, atM: 12 })),
           bridges: bridge ? [{ end: bridge[1], contacts: [String(bridge[0]), String(bridge[0] + 1)] }] : [],
         });
-        const { state } = probe(plain, link);
         const truth = observe(link, 'coded-mapper') as MapReading;
-        const found = state.step === 'measured' ? state.arrivals : straightReading(plain).arrivals;
-        for (const [contact, reached] of Object.entries(truth.arrivals))
-          expect([...(found[contact] ?? [])].sort()).toEqual([...reached].sort());
+        for (const way of ['probes', 'clips'] as const) {
+          const { state } = probe(plain, link, way);
+          const found = state.step === 'measured' ? state.arrivals : straightReading(plain).arrivals;
+          for (const [contact, reached] of Object.entries(truth.arrivals))
+            expect([...(found[contact] ?? [])].sort()).toEqual([...reached].sort());
+        }
       }),
       { numRuns: 150 },
     );

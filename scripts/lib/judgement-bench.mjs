@@ -45,7 +45,7 @@ export async function judgementBench() {
           const worker = new Worker(outfile, { workerData: { from, to } });
           worker.on('message', ({ progress, done }) => {
             if (done) resolve(done);
-            else if (progress % 1000 === 0) say(`history ${progress} of ${from} to ${to}`);
+            else say(`history ${progress} of ${from} to ${to}`);
           });
           worker.once('error', reject);
         }),

@@ -58,6 +58,7 @@ function trial(from: number, to: number): TrialShare {
   for (let seed = from; seed < to; seed++) {
     if (seed % REFERENCE_EVERY === 0) reference.push(again());
     const judged = history(seed);
+    if (parentPort && seed % 1000 === 0) parentPort.postMessage({ progress: seed });
     judged.forEach((one, step) => {
       if (isFalsePass(one)) falsePasses.push({ seed, step });
       if (one.ms < LONG) return;
@@ -81,7 +82,6 @@ function trial(from: number, to: number): TrialShare {
     seen.cases++;
     seen.belief += one.top.share;
     if (isRight(one)) seen.right++;
-    if (parentPort && seed % 100 === 0) parentPort.postMessage({ progress: seed });
   }
   return { tally, first, reference, slow, falsePasses };
 }

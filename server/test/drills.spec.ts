@@ -23,6 +23,7 @@ describe('The practice room', () => {
 
   const answer = (who: Caller, seed: number, right: boolean, kind = 'how-far' as const) => {
     const drill = makeDrill(kind, seed);
+    if (drill.by !== 'choice') throw new Error('nothing to choose');
     const chosen = right ? drill.right : (drill.right + 1) % drill.options.length;
     return who.post('/api/practice-room/answers', { id: randomUUID(), kind, seed, chosen });
   };
@@ -52,7 +53,23 @@ describe('The practice room', () => {
         chosen: 0,
         ...change,
       });
-    expect((await of({ chosen: 8 })).body.detail).toContain('This drill has 4 answers.');
+    expect((await of({ chosen: 8 })).body.detail).toContain('This drill has 4 answers: choose one.');
     expect((await of({ kind: 'tightrope' })).status).toBe(400);
+    expect((await of({ chosen: null })).status).toBe(400);
+    expect((await of({ laid: [0] })).status).toBe(400);
+    const laying = { kind: 'lay-the-eight', chosen: null, laid: [0, 1, 2] };
+    expect((await of(laying)).body.detail).toContain('lay one piece into each');
+  });
+
+  it('takes what was laid, place by place', async () => {
+    const drill = makeDrill('lay-the-eight', 6);
+    if (drill.by !== 'laying') throw new Error('nothing to lay');
+    const [first = 0, second = 0, ...rest] = drill.right;
+    const sent = { kind: 'lay-the-eight', seed: 6 };
+    for (const laid of [drill.right, [second, first, ...rest]])
+      await viewer.post('/api/practice-room/answers', { id: randomUUID(), ...sent, laid }).expect(200);
+    const { body } = await viewer.get('/api/practice-room').expect(200);
+    const laid = (body as OwnPractice).answers.filter(({ kind }) => kind === 'lay-the-eight');
+    expect(laid.map(({ right }) => right)).toEqual([true, false]);
   });
 });

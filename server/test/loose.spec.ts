@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { probesPlan, workUp, endAsLead } from '@near-spoke/core';
 import type { LooseEnd } from '@near-spoke/contracts';
 import { enter, newJob, startApp, type Caller, type TestApp } from './harness.js';
+import { asTaken } from './pictures.js';
 
 describe('The loose-work book', () => {
   let app: TestApp;
@@ -54,7 +55,7 @@ describe('The loose-work book', () => {
     const { body: kit } = await technician.get('/api/kit').expect(200);
     const cable = kit.cables.find(({ id }: { id: string }) => id === 'cat6-u');
     const connector = kit.connectors.find(({ id }: { id: string }) => id === 'plug-closed');
-    const design = endAsLead(cable, connector, 'T568B');
+    const design = endAsLead(cable, connector, { scheme: 'T568B' });
     if (!design) throw new Error('no lead');
     const touched = probesPlan(workUp(design).nets).touches.map(({ one, other, should }) => ({
       one,
@@ -69,6 +70,57 @@ describe('The loose-work book', () => {
     ];
     const { status, body } = await technician.post('/api/loose-ends', made({ touched: stray }));
     expect([status, body.detail]).toEqual([422, jasmine.stringContaining('no contact 9 at P')]);
+  });
+
+  const T568B = ['WH-OG', 'OG', 'WH-GN', 'BU', 'WH-BU', 'GN', 'WH-BN', 'BN'];
+  const colours = (order: readonly (string | null)[]) =>
+    Object.fromEntries(order.map((conductor, n) => [String(n + 1), conductor]));
+
+  it('holds the colours that were found against the card of that scheme itself', async () => {
+    const asMeant = { colours: colours(T568B) };
+    expect((await keep({ seen: asMeant })).notAsCard).toEqual([]);
+    expect((await keep({ seen: asMeant, scheme: 'T568A' })).notAsCard).toEqual(['1', '2', '3', '6']);
+    // What could not be read is no difference; an empty contact is one.
+    const [unread, empty] = [colours(['WH-OG', null, ...T568B.slice(2)]), ['2']];
+    expect((await keep({ seen: { colours: unread } })).notAsCard).toEqual([]);
+    expect((await keep({ seen: { colours: unread, empty } })).notAsCard).toEqual(['2']);
+    expect((await keep()).notAsCard).toBeNull();
+    const { status, body } = await technician.post(
+      '/api/loose-ends',
+      made({ seen: { colours: { 9: 'OG' } } }),
+    );
+    expect([status, body.detail]).toEqual([422, jasmine.stringContaining('no contact 9')]);
+  });
+
+  it('keeps what has to happen once it is connected, and whether it does', async () => {
+    const functionTest = [
+      { what: 'the shutter fires', does: true },
+      { what: 'half pressed it focuses', does: false },
+      { what: 'the lamp goes out', does: null },
+    ];
+    expect((await keep({ functionTest })).functionTest).toEqual(functionTest);
+    const { status } = await technician.post(
+      '/api/loose-ends',
+      made({ functionTest: [{ what: ' ', does: true }] }),
+    );
+    expect(status).toBe(400);
+  });
+
+  it('keeps photos of an end without what a camera wrote into them, for everybody to see', async () => {
+    const { id } = await keep();
+    const photo = { id: randomUUID(), jpeg: asTaken().toString('base64') };
+    const path = `/api/loose-ends/${id}/photos`;
+    const { body: book } = await technician.post(path, photo).expect(200);
+    expect((book as LooseEnd[]).find((end) => end.id === id)?.photos).toEqual([photo.id]);
+    const { body: jpeg, headers } = await viewer.get(`${path}/${photo.id}`).expect(200);
+    expect(headers['content-type']).toContain('image/jpeg');
+    expect(jpeg.includes('attic')).toBeFalse();
+    expect((await viewer.post(path, { ...photo, id: randomUUID() })).status).toBe(403);
+    await technician.post(path, { id: randomUUID(), jpeg: '/9j/abcd' }).expect(400);
+    await technician
+      .post(`/api/loose-ends/${randomUUID()}/photos`, { ...photo, id: randomUUID() })
+      .expect(404);
+    await viewer.get(`/api/loose-ends/${randomUUID()}/photos/${photo.id}`).expect(404);
   });
 
   it('refuses what the kit does not have, and a spoiled end that cost nothing', async () => {

@@ -167,6 +167,7 @@ describe('jobs and links', () => {
       'link_note',
       'loose_end',
       'loose_given',
+      'loose_photo',
       'drill_answer',
       'together_told',
       'handover',

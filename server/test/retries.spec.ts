@@ -34,6 +34,7 @@ describe('What is sent again, because no answer came', () => {
   let adapter: { id: string; version: number; design: AdapterDesign };
   let reelId: string;
   let togetherId: string;
+  let looseId: string;
   beforeAll(async () => {
     app = await startApp();
     lead = await enter(app, 'lead');
@@ -41,6 +42,8 @@ describe('What is sent again, because no answer came', () => {
     adapter = (await lead.post('/api/adapters', { id: randomUUID(), version: 0, file: LOGGER })).body;
     reelId = randomUUID();
     await lead.post('/api/reels', reel({ id: reelId, name: 'Drum for cuts' })).expect(200);
+    looseId = randomUUID();
+    await lead.post('/api/loose-ends', looseEnd({ id: looseId })).expect(200);
     togetherId = randomUUID();
     await lead.post(`/api/links/${linkId}/together`, { id: togetherId }).expect(200);
   });
@@ -53,6 +56,15 @@ describe('What is sent again, because no answer came', () => {
     cableTypeId: 'rg6',
     lot: 'L7',
     labelledM: 250,
+    ...change,
+  });
+
+  const looseEnd = (change: object = {}) => ({
+    id: randomUUID(),
+    cableTypeId: 'rg6',
+    connectorTypeId: 'coax-f',
+    scheme: 'T568B',
+    outcome: 'good',
     ...change,
   });
 
@@ -126,14 +138,13 @@ describe('What is sent again, because no answer came', () => {
       return { path: '/api/practice-room/answers', body, other: { ...body, chosen: 1 } };
     },
     'loose end': () => {
-      const body = {
-        id: randomUUID(),
-        cableTypeId: 'rg6',
-        connectorTypeId: 'coax-f',
-        scheme: 'T568B',
-        outcome: 'good',
-      };
+      const body = looseEnd({ functionTest: [{ what: 'a picture', does: true }] });
       return { path: '/api/loose-ends', body, other: { ...body, lot: 'L8' } };
+    },
+    'photo of a loose end': () => {
+      const body = { id: randomUUID(), jpeg: JPEG };
+      const jpeg = picture(1).toString('base64');
+      return { path: `/api/loose-ends/${looseId}/photos`, body, other: { ...body, jpeg } };
     },
     'told thing': () => {
       const body = { id: randomUUID(), end: 'near', doing: { does: 'came' } };

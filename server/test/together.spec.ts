@@ -157,7 +157,7 @@ describe('Two people at one cable', () => {
       await tell(begun.id, { does: 'answered', touch, closed: next.should }).expect(200);
     }
     const last = await here.until(({ next }) => next === null);
-    expect(last.answers.length).toBe(11);
+    expect(last.answers.length).toBe(15);
     // Each state is newer than the one before: none comes twice, none goes back.
     for (const { states } of [here, there]) {
       const told = states.map((one) => one.told);
@@ -306,5 +306,66 @@ describe('Two people at one cable', () => {
     await request(bases[0] as string)
       .get('/api/helping/events')
       .expect(401);
+  });
+
+  describe('with a list of touches', () => {
+    const near = (...contacts: string[]) => ({ end: 'near', contacts });
+    const list = (change: object = {}) => ({
+      id: randomUUID(),
+      label: 'Mast lead',
+      ends: { near: 'plug in the hut', far: 'socket up the mast' },
+      over: 'joins',
+      touches: [
+        { from: near('A 1'), to: near('A 2', 'A 3'), should: false, sweep: true },
+        { from: near('A 1'), to: near('A 2'), join: ['B 1', 'B 2'], should: true },
+      ],
+      ...change,
+    });
+    const start = (body: object) => lead.post('/api/together/touches', body);
+
+    it('shows each its own part of the touch that is next, until all are answered', async () => {
+      const begun = (await start(list()).expect(200)).body as TogetherState;
+      expect([begun.label, begun.linkId, begun.list]).toEqual([
+        'Mast lead',
+        null,
+        { over: 'joins', touches: 2 },
+      ]);
+      expect(begun.next).toEqual(
+        jasmine.objectContaining({ to: near('A 2', 'A 3'), join: [], sweep: true, why: 'isolation' }),
+      );
+      const { cookie } = await join(begun.code, 'Marek', 1);
+      const there = new Followed(`${bases[1]}/api/helping/events`, cookie);
+      await tell(begun.id, { does: 'answered', touch: 0, closed: false }).expect(200);
+      expect((await there.until(({ answers }) => answers.length === 1)).next?.join).toEqual(['B 1', 'B 2']);
+      await help(cookie, { does: 'on', touch: 1 }, 1).expect(200);
+      await help(cookie, { does: 'answered', touch: 1, closed: true }, 1).expect(200);
+      const done = (await lead.get(`/api/together/${begun.id}`).expect(200)).body as TogetherState;
+      expect([done.next, done.answers]).toEqual([null, [false, true]]);
+      const late = await tell(begun.id, { does: 'answered', touch: 2, closed: true });
+      expect([late.status, late.body.detail]).toEqual([422, jasmine.stringContaining('all are answered')]);
+      there.leave();
+    });
+
+    it('is begun once, and of other content under its id not at all', async () => {
+      const body = list();
+      const eight = await Promise.all(Array.from({ length: 8 }, () => start(body)));
+      expect(new Set(eight.map(({ body: state }) => (state as TogetherState).code)).size).toBe(1);
+      await start({ ...body, label: 'Another' }).expect(409);
+    });
+
+    it('has something to touch, at ends that there are', async () => {
+      const wrong = [
+        { touches: [] },
+        { over: 'hope' },
+        { touches: [{ from: { end: 'middle', contacts: ['A 1'] }, to: near('A 2'), should: true }] },
+        { touches: [{ from: near(), to: near('A 2'), should: true }] },
+      ];
+      for (const change of wrong) {
+        const { status, body } = await start(list(change));
+        expect([status, body.errors?.length > 0])
+          .withContext(JSON.stringify(change))
+          .toEqual([400, true]);
+      }
+    });
   });
 });

@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { looseEnd, looseGiving, newLooseEnd } from '../loose.js';
+import { looseEnd, looseGiving, newLooseEnd, newLoosePhoto } from '../loose.js';
+import { uuid } from '../text.js';
 import { everyone, workers, type Endpoint } from './endpoint.js';
 
 /** Work that belongs to no job. */
@@ -18,6 +19,23 @@ export const looseEndpoints = {
     access: workers,
     body: newLooseEnd,
     response: z.array(looseEnd),
+  },
+  addLoosePhoto: {
+    method: 'post',
+    path: '/api/loose-ends/:endId/photos',
+    summary: 'Keep a photo of an end that was made without a job',
+    access: workers,
+    params: z.object({ endId: uuid }),
+    body: newLoosePhoto,
+    response: z.array(looseEnd),
+  },
+  loosePhoto: {
+    method: 'get',
+    path: '/api/loose-ends/:endId/photos/:photoId',
+    summary: 'A photo of an end that was made without a job',
+    access: everyone,
+    params: z.object({ endId: uuid, photoId: uuid }),
+    file: 'image/jpeg',
   },
   giveLooseEnds: {
     method: 'post',

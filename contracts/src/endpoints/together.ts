@@ -1,5 +1,12 @@
 import * as z from 'zod';
-import { beginningTogether, newHelper, newToldThing, togetherState, wiresToTell } from '../together.js';
+import {
+  beginningTogether,
+  newHelper,
+  newToldThing,
+  togetherState,
+  touchesByTwo,
+  wiresToTell,
+} from '../together.js';
 import { uuid } from '../text.js';
 import { onLink, workers, type Endpoint } from './endpoint.js';
 
@@ -23,6 +30,14 @@ export const togetherEndpoints = {
     summary: 'Tell unmarked conductors apart with somebody at the other end',
     access: workers,
     body: wiresToTell,
+    response: togetherState,
+  },
+  beginTouches: {
+    method: 'post',
+    path: '/api/together/touches',
+    summary: 'Make a list of touches with somebody at the other end',
+    access: workers,
+    body: touchesByTwo,
     response: togetherState,
   },
   readTogether: {

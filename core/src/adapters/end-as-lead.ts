@@ -1,8 +1,7 @@
 import { conductorsOf, type CableType } from '../cabling/cable-types.js';
-import type { SchemeId } from '../cabling/schemes.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
 import { assign } from '../connectors/assignment.js';
-import { USUAL_CHOICES } from '../termination/schools.js';
+import { USUAL_CHOICES, type Choices } from '../termination/schools.js';
 import type { AdapterDesign, AdapterEnd } from './design.js';
 import { joinContacts } from './edit-design.js';
 import { plainPin } from './pinout-table.js';
@@ -15,16 +14,17 @@ export const BARE_END = 'W';
  * One finished end as a lead: each contact joined to the bare conductor at the cable's other end, a coax's centre and shell to its
  * two conductors. So one end is proved with two probes like any lead; null where no conductor has a contact of its own (a
  * joint in line, a block's rows).
+ * @param choices by which the end was made; what is left out is as usual
  */
 export function endAsLead(
   cable: CableType,
   connector: ConnectorType,
-  scheme: SchemeId,
+  choices: Partial<Choices>,
 ): AdapterDesign | null {
   const order =
     cable.family === 'coax'
       ? conductorsOf(cable).map(({ id }, n) => ({ contact: n === 0 ? 'centre' : 'shell', conductor: id }))
-      : assign(cable, connector, { ...USUAL_CHOICES, scheme });
+      : assign(cable, connector, { ...USUAL_CHOICES, ...choices });
   if (order.length === 0) return null;
   // Solder cups stand close: what nothing is on may be bridged too.
   const others = connector.recipe === 'solder-cup' ? connector.contacts : [];

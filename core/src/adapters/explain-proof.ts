@@ -1,6 +1,7 @@
 import type { ContactId } from '../cabling/schemes.js';
 import { layoutFor } from '../connectors/own-layout.js';
 import type { AdapterEnd } from './design.js';
+import type { ApartPlan } from './far-apart.js';
 import { mirroredReading } from './from-face.js';
 import {
   pointKey,
@@ -177,31 +178,59 @@ function* singleFaults(nets: readonly Net[]): Generator<Suspect> {
 /**
  * The touch of two single contacts that parts the suspects most evenly, to be made next; null where
  * none parts them.
+ * @param apart which ends are in reach, where not all are: then over joins, or over a known conductor
  */
-export function nextTouch(suspects: readonly Suspect[], nets: readonly Net[]): ProofTouch | null {
-  const points = nets.flatMap(({ points: some }) => some);
-  const lumps = soundLead(nets);
-  let best: { touch: ProofTouch; worst: number } | null = null;
-  points.forEach((one, i) => {
-    for (const other of points.slice(i + 1)) {
-      const beeps = suspects.filter(
-        ({ real }) => real.get(pointKey(one)) === real.get(pointKey(other)),
-      ).length;
-      const worst = Math.max(beeps, suspects.length - beeps);
-      if (worst === suspects.length || (best && best.worst <= worst)) continue;
-      const joined = lumps.get(pointKey(one)) === lumps.get(pointKey(other));
-      const names = nets.filter(({ points: some }) => some.includes(one) || some.includes(other));
-      best = {
-        worst,
-        touch: {
-          one: [one],
-          other: [other],
-          should: joined ? 'beep' : 'stay silent',
-          why: joined ? 'path' : 'isolation',
-          nets: names.map(({ name }) => name),
-        },
-      };
-    }
-  });
-  return (best as { touch: ProofTouch } | null)?.touch ?? null;
+export function nextTouch(
+  suspects: readonly Suspect[],
+  nets: readonly Net[],
+  apart: Pick<ApartPlan, 'here' | 'by'> | null = null,
+): ProofTouch | null {
+  let best: { touch: Candidate; worst: number } | null = null;
+  for (const touch of candidates(suspects, nets, apart)) {
+    const beeps = suspects.filter(({ real }) => wouldBeep(touch, real)).length;
+    const worst = Math.max(beeps, suspects.length - beeps);
+    if (worst < suspects.length && (!best || worst < best.worst)) best = { worst, touch };
+  }
+  if (!best) return null;
+  const { touch } = best;
+  const beeps = wouldBeep(touch, soundLead(nets));
+  const concerned = [...touch.one, ...touch.other, ...(touch.joined ?? [])].map(pointKey);
+  return {
+    ...touch,
+    should: beeps ? 'beep' : 'stay silent',
+    why: beeps ? 'path' : 'isolation',
+    nets: nets
+      .filter(({ points }) => points.some((point) => concerned.includes(pointKey(point))))
+      .map(({ name }) => name),
+  };
+}
+
+type Candidate = Pick<ProofTouch, 'one' | 'other' | 'joined'>;
+
+/** Touches of two contacts that can be made: all, or what is in reach, the other site's contacts joined by two. */
+function* candidates(
+  suspects: readonly Suspect[],
+  nets: readonly Net[],
+  apart: Pick<ApartPlan, 'here' | 'by'> | null,
+): Generator<Candidate> {
+  const points = nets.flatMap((net) => net.points);
+  const isHere = ({ end }: ProbePoint): boolean => !apart || apart.here.includes(end);
+  const pairs = (some: readonly ProbePoint[]): Candidate[] =>
+    some.flatMap((one, i) => some.slice(i + 1).map((other) => ({ one: [one], other: [other] })));
+  if (apart?.by !== 'joins') {
+    for (const touch of pairs(points)) if (touch.one.some(isHere) || touch.other.some(isHere)) yield touch;
+    return;
+  }
+  const here = points.filter(isHere);
+  yield* pairs(here);
+  // What no suspect speaks of tells nothing, but as the way back: one conductor that none speaks of is enough.
+  const named = new Set(suspects.flatMap(({ contacts }) => contacts));
+  const concerned = nets.filter((net) => net.points.some((point) => named.has(pointKey(point))));
+  const other = nets.find(
+    (net) => !concerned.includes(net) && net.points.some(isHere) && !net.points.every(isHere),
+  );
+  const told = [...concerned, ...(other ? [other] : [])].flatMap((net) => net.points);
+  for (const { one, other: to } of pairs(told.filter(isHere)))
+    for (const joined of pairs(told.filter((point) => !isHere(point))))
+      yield { one, other: to, joined: [...joined.one, ...joined.other] };
 }

@@ -8,10 +8,10 @@ import {
   type ProbeMove,
   type Probes,
 } from './hands.js';
-import { pointKey, proofList, type Net, type ProbePoint, type ProofTouch } from './proof-list.js';
+import { proofList, type Net, type ProbePoint, type ProofTouch } from './proof-list.js';
 
-/** How a lead is proved: with two probes alone, or with clips that gang contacts. */
-export type ProofWay = 'probes' | 'gangs';
+/** How a lead is proved: with two probes alone, with clips that gang contacts, or with somebody at ends out of reach. */
+export type ProofWay = 'probes' | 'gangs' | 'apart';
 
 export interface HandPlan {
   way: ProofWay;
@@ -340,51 +340,4 @@ function sweepOver(
     if (open === 0 && seconds < best.seconds) best = { run, seconds };
   }
   return best;
-}
-
-/** A touch that was made, by the contacts of its two leads. */
-export interface MadeTouch {
-  one: readonly ProbePoint[];
-  other: readonly ProbePoint[];
-  beeped: boolean;
-}
-
-/**
- * What touches say of a lead, whatever list they were made by: failed where one is not as its contacts' nets want it,
- * proved where each net's contacts hang together by beeps and every two nets were held apart in silence.
- *
- * @throws RangeError for a contact that is in no net
- */
-export function judgeTouches(
-  nets: readonly Net[],
-  made: readonly MadeTouch[],
-): 'proved' | 'failed' | 'unfinished' {
-  const netOf = new Map(
-    nets.flatMap(({ points }, n) => points.map((point) => [pointKey(point), n] as const)),
-  );
-  const of = (point: ProbePoint): number => {
-    const net = netOf.get(pointKey(point));
-    if (net === undefined) throw new RangeError(`This lead has no contact ${point.contact} at ${point.end}.`);
-    return net;
-  };
-  const joined = new Map<string, string>();
-  const root = (key: string): string => {
-    const up = joined.get(key);
-    return up === undefined ? key : root(up);
-  };
-  const apart = new Set<string>();
-  for (const { one, other, beeped } of made) {
-    const [ones, others] = [one.map(of), other.map(of)];
-    const should = ones.some((net) => others.includes(net));
-    if (beeped !== should) return 'failed';
-    if (!beeped)
-      for (const a of ones) for (const b of others) apart.add(`${Math.min(a, b)} ${Math.max(a, b)}`);
-    const [a, b] = [one[0], other[0]];
-    if (!beeped || one.length !== 1 || other.length !== 1 || !a || !b) continue;
-    const [x, y] = [root(pointKey(a)), root(pointKey(b))];
-    if (x !== y) joined.set(x, y);
-  }
-  const whole = nets.every(({ points }) => new Set(points.map((point) => root(pointKey(point)))).size <= 1);
-  const all = nets.every((_net, a) => nets.every((_other, b) => b <= a || apart.has(`${a} ${b}`)));
-  return whole && all ? 'proved' : 'unfinished';
 }

@@ -20,6 +20,8 @@ export interface ProofTouch {
   nets: string[];
   /** The other lead goes over its contacts one after the other, and is not clipped to all of them. */
   sweep?: true;
+  /** Contacts that are joined at the other end while it is made. */
+  joined?: ProbePoint[];
 }
 
 /** A contact that stands in two nets, or none. */
@@ -109,8 +111,13 @@ export type RealJoins = ReadonlyMap<string, number>;
 export const pointKey = ({ end, contact }: ProbePoint): string => `${end} ${contact}`;
 
 /** Whether a beeper would beep on a touch, on a lead as it really is. */
-export function wouldBeep({ one, other }: ProofTouch, real: RealJoins): boolean {
+export function wouldBeep(
+  { one, other, joined = [] }: Pick<ProofTouch, 'one' | 'other' | 'joined'>,
+  real: RealJoins,
+): boolean {
   const lumps = new Set(one.map((point) => real.get(pointKey(point))));
+  const through = joined.map((point) => real.get(pointKey(point)));
+  if (through.some((lump) => lumps.has(lump))) for (const lump of through) lumps.add(lump);
   return other.some((point) => lumps.has(real.get(pointKey(point))));
 }
 

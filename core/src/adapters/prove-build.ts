@@ -1,4 +1,4 @@
-import { judgeTouches, type MadeTouch } from './hand-plan.js';
+import { judgeTouches, type MadeTouch } from './judge-touches.js';
 import { placeWords, type AdapterDesign, type InlinePart } from './design.js';
 import { proofList, wouldBeep, type ProofTouch } from './proof-list.js';
 import { soundLead } from './explain-proof.js';

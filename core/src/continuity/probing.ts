@@ -10,7 +10,12 @@ export interface AskedTouch extends Omit<Touch, 'closed' | 'ohm'> {
   should: boolean;
   /** What the touch is for. */
   why: 'isolation' | 'path' | 'search';
+  /** A probe goes over the contacts of the larger group one after the other; clips gang them otherwise. */
+  sweep: boolean;
 }
+
+/** With what contacts are touched: two probes, of which one stays while the other sweeps, or clips that gang many at once. */
+export type ProbeWay = 'probes' | 'clips';
 
 /** How far a probing has come: the next touch, or what has been found. */
 export type Probing =
@@ -22,12 +27,16 @@ export type Probing =
 
 /**
  * The next touch of a beeper that proves a link's map, one person at each end, from the answers so
- * far (oldest first, true where it beeped). Shorts are proved first, by ganging contacts: one touch for each
- * bit of a contact's number. Then each path. An answer that should not be is followed up by
- * halving until the whole map is known.
+ * far (oldest first, true where it beeped). Shorts are proved first: with probes each contact is held while those
+ * after it are swept; with clips contacts are ganged, one touch for each bit of a contact's number. Then each path. An
+ * answer that should not be is followed up by halving until the whole map is known.
  */
-export function probeMap(expected: LinkExpectation, answers: readonly boolean[]): Probing {
-  const course = probing(expected);
+export function probeMap(
+  expected: LinkExpectation,
+  answers: readonly boolean[],
+  way: ProbeWay = 'probes',
+): Probing {
+  const course = probing(expected, way);
   let at = course.next();
   for (const answer of answers) {
     if (at.done) break;
@@ -45,10 +54,14 @@ export function probeMap(expected: LinkExpectation, answers: readonly boolean[])
 }
 
 /**
- * The fewest touches that can prove a sound link: each path closes once, and silent touches must
- * part every two conductors, which takes as many as a conductor's number has bits.
+ * The touches that prove a sound link: each path closes once, and silent touches must part every two conductors. Clips
+ * need as many of those as a conductor's number has bits, and no way needs fewer; a probe that sweeps needs one for each contact but
+ * the last.
  */
-export function fewestTouches(expected: LinkExpectation): {
+export function fewestTouches(
+  expected: LinkExpectation,
+  way: ProbeWay = 'probes',
+): {
   paths: number;
   isolation: number;
   allPairs: number;
@@ -56,7 +69,7 @@ export function fewestTouches(expected: LinkExpectation): {
   const paths = Object.keys(intendedMap(expected)).length;
   return {
     paths,
-    isolation: Math.ceil(Math.log2(Math.max(1, paths))),
+    isolation: way === 'probes' ? Math.max(0, paths - 1) : Math.ceil(Math.log2(Math.max(1, paths))),
     allPairs: paths + (paths * (paths - 1)) / 2,
   };
 }
@@ -65,11 +78,12 @@ const at = (end: LinkEnd, contacts: readonly ContactId[]): ContactGroup => ({ en
 
 type Course = Generator<AskedTouch, Map<ContactId, ContactId[]>, boolean>;
 
-function* probing(expected: LinkExpectation): Course {
+function* probing(expected: LinkExpectation, way: ProbeWay): Course {
   const meant = intendedMap(expected);
   const near = Object.keys(meant);
   const far = Object.values(meant);
-  const nets = yield* findNets(near);
+  const sweeps = way === 'probes';
+  const nets = yield* sweeps ? sweepNets(near) : findNets(near);
   const reached = new Map<ContactId, ContactId[]>(near.map((contact) => [contact, []]));
   const taken = new Set<ContactId>();
   const give = (net: readonly ContactId[], contact: ContactId): void => {
@@ -81,7 +95,13 @@ function* probing(expected: LinkExpectation): Course {
     const first = net[0] as ContactId;
     for (const member of net) {
       const to = meant[member] as ContactId;
-      const beeps = yield { from: at('near', [first]), to: at('far', [to]), should: true, why: 'path' };
+      const beeps = yield {
+        from: at('near', [first]),
+        to: at('far', [to]),
+        should: true,
+        why: 'path',
+        sweep: false,
+      };
       if (beeps) give(net, to);
     }
     if (net.some((member) => !taken.has(meant[member] as ContactId))) astray.push(net);
@@ -90,7 +110,7 @@ function* probing(expected: LinkExpectation): Course {
   for (const net of astray) {
     let candidates = far.filter((contact) => !taken.has(contact) && !net.some((m) => meant[m] === contact));
     while (candidates.length > 0) {
-      const found = yield* findAmong(net[0] as ContactId, candidates);
+      const found = yield* findAmong(net[0] as ContactId, at('far', candidates), sweeps);
       if (found === null) break;
       give(net, found);
       candidates = candidates.filter((contact) => contact !== found);
@@ -99,7 +119,13 @@ function* probing(expected: LinkExpectation): Course {
   // A far contact that nothing has reached may still hang on another, joined behind an open.
   for (const contact of far) {
     if (taken.has(contact)) continue;
-    const closes = yield { from: at('near', near), to: at('far', [contact]), should: false, why: 'search' };
+    const closes = yield {
+      from: at('near', near),
+      to: at('far', [contact]),
+      should: false,
+      why: 'search',
+      sweep: sweeps,
+    };
     if (!closes) continue;
     let left: readonly ContactId[][] = nets;
     while (left.length > 1) {
@@ -109,6 +135,7 @@ function* probing(expected: LinkExpectation): Course {
         to: at('far', [contact]),
         should: false,
         why: 'search',
+        sweep: sweeps && half.flat().length > 1,
       };
       left = here ? half : left.slice(half.length);
     }
@@ -139,6 +166,27 @@ const NAMED = 0.8;
 const troubleOf = (kind: FaultKind): string =>
   kind === 'high-resistance' || kind === 'intermittent' ? FAULT_KINDS.open : FAULT_KINDS[kind];
 
+/** Groups of near contacts that are joined, found by holding each while the others are swept: silent when nothing is. */
+function* sweepNets(near: readonly ContactId[]): Generator<AskedTouch, ContactId[][], boolean> {
+  const nets: ContactId[][] = [];
+  let left = [...near];
+  while (left.length > 0) {
+    const [held, ...rest] = left as [ContactId, ...ContactId[]];
+    const net = [held];
+    let others = rest;
+    // What is joined to this one has been held apart from the rest with it.
+    while (others.length > 0) {
+      const found = yield* findAmong(held, at('near', others), true, 'isolation');
+      if (found === null) break;
+      net.push(found);
+      others = others.filter((contact) => contact !== found);
+    }
+    nets.push(net);
+    left = left.filter((contact) => !net.includes(contact));
+  }
+  return nets;
+}
+
 /** Groups of near contacts that are joined, found by ganging: silent when nothing is. */
 function* findNets(near: readonly ContactId[]): Generator<AskedTouch, ContactId[][], boolean> {
   let nets = near.map((contact) => [contact]);
@@ -151,6 +199,7 @@ function* findNets(near: readonly ContactId[]): Generator<AskedTouch, ContactId[
       to: at('near', b.flat()),
       should: false,
       why: 'isolation',
+      sweep: false,
     };
     if (!closes) continue;
     const [x, y] = yield* findJoined(a, b);
@@ -178,6 +227,7 @@ function* findJoined(
       to: at('near', q.flat()),
       should: false,
       why: 'search',
+      sweep: false,
     };
     const rest = larger.slice(half.length);
     if (halveLeft) left = closes ? half : rest;
@@ -186,22 +236,25 @@ function* findJoined(
   return [left[0] as ContactId[], right[0] as ContactId[]];
 }
 
-/** The far contact among some that a near contact reaches, or null. */
+/** The contact among some that a near contact reaches, or null. */
 function* findAmong(
   from: ContactId,
-  candidates: readonly ContactId[],
+  { end, contacts }: ContactGroup,
+  sweeps: boolean,
+  why: AskedTouch['why'] = 'search',
 ): Generator<AskedTouch, ContactId | null, boolean> {
-  const ask = (contacts: readonly ContactId[]): AskedTouch => ({
+  const ask = (some: readonly ContactId[], what: AskedTouch['why']): AskedTouch => ({
     from: at('near', [from]),
-    to: at('far', contacts),
+    to: at(end, some),
     should: false,
-    why: 'search',
+    why: what,
+    sweep: sweeps && some.length > 1,
   });
-  if (!(yield ask(candidates))) return null;
-  let left = candidates;
+  if (!(yield ask(contacts, why))) return null;
+  let left = contacts;
   while (left.length > 1) {
     const half = left.slice(0, Math.ceil(left.length / 2));
-    left = (yield ask(half)) ? half : left.slice(half.length);
+    left = (yield ask(half, 'search')) ? half : left.slice(half.length);
   }
   return left[0] as ContactId;
 }

@@ -1,5 +1,5 @@
 import type { LinkExpectation } from './expectation.js';
-import { probeMap, type AskedTouch } from './probing.js';
+import { probeMap, type AskedTouch, type ProbeWay } from './probing.js';
 import type { Touch } from './readings.js';
 import type { LinkEnd } from './true-link.js';
 
@@ -88,11 +88,12 @@ export function twoEnds(told: readonly Told[]): TwoEnds {
 export function touchesOf(
   expected: LinkExpectation,
   answers: readonly boolean[],
+  way?: ProbeWay,
 ): { touches: readonly Touch[]; surprised: boolean } {
   const touches: Touch[] = [];
   let surprised = false;
   answers.forEach((closed, i) => {
-    const asked = probeMap(expected, answers.slice(0, i));
+    const asked = probeMap(expected, answers.slice(0, i), way);
     if (asked.step !== 'touch') return;
     const { from, to } = asked.touch;
     touches.push({ from, to, closed });
@@ -102,5 +103,5 @@ export function touchesOf(
 }
 
 /** Whether an answer is not what it should be; while something is looked for, either may come. */
-export const isSurprise = ({ should, why }: AskedTouch, closed: boolean): boolean =>
+export const isSurprise = ({ should, why }: Pick<AskedTouch, 'should' | 'why'>, closed: boolean): boolean =>
   why !== 'search' && closed !== should;

@@ -1,7 +1,7 @@
 import type { SlipKind } from '../continuity/practice.js';
 import { seededRandom, type Random } from '../quantities/random.js';
 import { DRILL_KINDS, type Drill, type DrillKind } from './drill.js';
-import { orderOfEight, pairByColour, plugTurned, whichFace } from './ends.js';
+import { layTheEight, orderOfEight, pairByColour, plugTurned, whichFace } from './ends.js';
 import { howFar, openByCapacitance, readATrace, whatTheMapShows, whichEnd } from './meters.js';
 import { whatComesNext, whatGoesOnFirst, whereToTakeCare, whichDie } from './work.js';
 
@@ -25,6 +25,11 @@ export const DRILLS: Readonly<Record<DrillKind, Entry>> = {
       'pair-by-pair',
       'wild-order',
     ],
+  },
+  'lay-the-eight': {
+    name: 'Lay all eight',
+    make: layTheEight,
+    against: ['neighbour-swap', 'other-scheme', 'mirror', 'pair-by-pair', 'wild-order'],
   },
   'plug-turned': { name: 'Plug turned over', make: plugTurned, against: ['mirror', 'shift'] },
   'which-face': { name: 'Mating face or wiring side', make: whichFace, against: ['mirror'] },

@@ -5,6 +5,7 @@ import type { Random } from '../quantities/random.js';
 /** What there is to practise. */
 export const DRILL_KINDS = [
   'order-of-eight',
+  'lay-the-eight',
   'plug-turned',
   'which-face',
   'which-end',
@@ -31,15 +32,55 @@ export type DrillPicture =
   /** A trace, volts sample by sample, and the time of a sample. */
   | { shows: 'trace'; volts: readonly number[]; intervalS: number };
 
-export interface Drill {
+interface Asked {
   kind: DrillKind;
   asks: string;
   picture: DrillPicture | null;
+  /** Why it is right. */
+  reason: string;
+}
+
+/** One right answer among a few. */
+export interface ChoiceDrill extends Asked {
+  by: 'choice';
   options: readonly DrillOption[];
   /** Index of the right one. */
   right: number;
-  /** Why it is right. */
-  reason: string;
+}
+
+/** Pieces that lie in no order, to be laid into places, one each. */
+export interface LayingDrill extends Asked {
+  by: 'laying';
+  /** What the places are called, left to right. */
+  places: readonly string[];
+  pieces: readonly DrillOption[];
+  /** The index of the piece that belongs to each place. */
+  right: readonly number[];
+}
+export type Drill = ChoiceDrill | LayingDrill;
+
+/** What a person answered: the option chosen, or the piece in each place. */
+export interface DrillReply {
+  chosen: number | null;
+  laid: readonly number[] | null;
+}
+
+/**
+ * Whether an answer is right.
+ *
+ * @throws RangeError where it is no answer to this drill
+ */
+export function isRightReply(drill: Drill, { chosen, laid }: DrillReply): boolean {
+  if (drill.by === 'choice') {
+    if (chosen === null || laid !== null || chosen < 0 || chosen >= drill.options.length)
+      throw new RangeError(`This drill has ${drill.options.length} answers: choose one.`);
+    return chosen === drill.right;
+  }
+  const { pieces, places, right } = drill;
+  const whole = laid?.length === places.length && new Set(laid).size === laid.length;
+  if (chosen !== null || !laid || !whole || laid.some((piece) => piece < 0 || piece >= pieces.length))
+    throw new RangeError(`This drill has ${places.length} places: lay one piece into each.`);
+  return laid.every((piece, n) => piece === right[n]);
 }
 
 /** An answer to choose; drawn in its colours where it is a conductor. */
@@ -73,10 +114,11 @@ export function among(
   right: string,
   wrong: readonly string[],
   conductors = false,
-): Pick<Drill, 'options' | 'right'> {
+): Pick<ChoiceDrill, 'by' | 'options' | 'right'> {
   const others = [...new Set(wrong)].filter((each) => each !== right).slice(0, MOST_OPTIONS - 1);
   const options = shuffled(random, [right, ...others]);
   return {
+    by: 'choice',
     options: options.map((words) => ({ words, conductor: conductors ? words : null })),
     right: options.indexOf(right),
   };

@@ -25,6 +25,24 @@ export function orderOfEight(random: Random): Drill {
   };
 }
 
+/** All eight wires into a plug that is held in some way, left to right. */
+export function layTheEight(random: Random): Drill {
+  const scheme = pick(random, BOTH);
+  const latch = pick(random, ['down', 'up'] as const);
+  const order = heldOrder(PLUG_8P, latch, 'below').map((contact) => conductorAt(scheme, contact) ?? '');
+  const pieces = shuffled(random, order);
+  return {
+    kind: 'lay-the-eight',
+    by: 'laying',
+    asks: `${scheme}, latch ${latch}, cable towards you: lay the eight, left to right.`,
+    picture: null,
+    places: PLACES,
+    pieces: pieces.map((conductor) => ({ words: conductor, conductor })),
+    right: order.map((conductor) => pieces.indexOf(conductor)),
+    reason: `Latch ${latch}, ${scheme} reads ${order.join(', ')} from the left.`,
+  };
+}
+
 const PLACES = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 
 /** Which contact stands where on a plug held one way or the other. */

@@ -4,6 +4,7 @@ import {
   handSeconds,
   inOrderSeconds,
   judgeTouches,
+  linkProofCost,
   pointKey,
   probeMoves,
   probesPlan,
@@ -15,53 +16,9 @@ import {
   type Net,
   type ProbePoint,
 } from '@near-spoke/core';
+import { expectation } from '../links.js';
+import { anyNets, end, endsOf } from './any-nets.js';
 import { sound, wrongLeads } from './wrong-leads.js';
-
-const end = (id: string, contacts: readonly string[], layout: string | null = null): AdapterEnd => ({
-  id,
-  name: id,
-  connector: '',
-  sheetFace: null,
-  contactBearsA: 1,
-  layout,
-  pins: contacts.map((contact) => ({
-    contact,
-    signal: contact,
-    kind: 'both',
-    levels: null,
-    volts: null,
-    currentA: null,
-    needed: false,
-    pullUp: false,
-    together: null,
-    source: 'sheet',
-  })),
-});
-
-/** Contacts dealt out to nets: each row of cards is a contact, its figure the net. */
-const anyNets = (most: number, nets: number): fc.Arbitrary<Net[]> =>
-  fc
-    .array(fc.tuple(fc.constantFrom('A', 'B', 'C'), fc.integer({ min: 1, max: nets })), {
-      minLength: 2,
-      maxLength: most,
-    })
-    .map((cards) => {
-      const points = cards.map(([place, net], n) => ({ net, point: { end: place, contact: String(n + 1) } }));
-      return [...new Set(cards.map(([, net]) => net))].map((net) => ({
-        name: `n${net}`,
-        points: points.filter((each) => each.net === net).map(({ point }) => point),
-      }));
-    });
-
-const endsOf = (nets: readonly Net[]): AdapterEnd[] => {
-  const points = nets.flatMap((net) => net.points);
-  return [...new Set(points.map((point) => point.end))].map((id) =>
-    end(
-      id,
-      points.filter((point) => point.end === id).map(({ contact }) => contact),
-    ),
-  );
-};
 
 /** The fewest seconds of any order of touches of two probes that leaves nothing open: all states gone through, cheapest first. */
 function fewestSeconds(nets: readonly Net[], ends: readonly AdapterEnd[]): number {
@@ -231,6 +188,21 @@ describe('a plan for two probes', () => {
       'stay silent 1',
       'beep 1',
     ]);
+  });
+});
+
+describe('a link under two probes', () => {
+  it('costs hands less than under clips, though it takes more touches', () => {
+    const plain = expectation();
+    const [probes, clips] = [linkProofCost(plain, 'probes'), linkProofCost(plain, 'clips')];
+    expect([probes.touches, clips.touches]).toEqual([15, 11]);
+    expect(probes.seconds).toBeLessThan(clips.seconds);
+    // By hand: seven sweeps over 7 to 1 contacts, then one probe to each path's two ends.
+    const { bothS, oneS, besideS, answerS } = USUAL_HANDS;
+    const slow = linkProofCost(plain, 'probes', { ...USUAL_HANDS, answerS: answerS + 1 });
+    expect(slow.seconds - probes.seconds).toBeCloseTo(15, 6);
+    expect(probes.seconds).toBeGreaterThan(bothS + 20 * besideS + 15 * answerS);
+    expect(probes.seconds).toBeLessThan(15 * bothS + 28 * oneS + 15 * answerS);
   });
 });
 

@@ -1,7 +1,8 @@
 import { fileOf, type AdapterVersion } from '@near-spoke/contracts';
-import { workUp, jointRows } from '@near-spoke/core';
+import { jointRows, USUAL_HANDS, workUp } from '@near-spoke/core';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { HANDS, readSaid } from '../crew/said.js';
 import { csvOf } from '../handover/csv.js';
 import { leadSvg } from './drawing.js';
 import { sheetPdf } from './sheet.js';
@@ -77,6 +78,7 @@ export function adapterHandlers({ db }: Context): Pick<Handlers, Ids> {
         version: kept.version,
         made,
         photos: pictures,
+        hands: (await readSaid(db, HANDS)).hands ?? USUAL_HANDS,
       });
       response.type('application/pdf').attachment(fileName(kept, 'pdf')).send(body);
     },

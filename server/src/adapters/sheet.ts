@@ -11,6 +11,7 @@ import {
   type WorkedUpAdapter,
   stagesDrawn,
   stageSvg,
+  type Hands,
 } from '@near-spoke/core';
 import { printPdf } from '../print/printer.js';
 import { faceSvg, layoutOf, leadSvg } from './drawing.js';
@@ -27,6 +28,8 @@ export interface SheetHead {
   version: number;
   made: string;
   photos: readonly { words: string; jpeg: string }[];
+  /** By which the touches of its proof are put into order. */
+  hands: Hands;
 }
 
 const heading = (text: string): unknown => ({ text, bold: true, fontSize: 12, margin: [0, 12, 0, 3] });
@@ -112,10 +115,10 @@ export function sheetPdf(
   design: AdapterDesign,
   worked: WorkedUpAdapter,
   scale: number,
-  { version, made, photos }: SheetHead,
+  { version, made, photos, hands }: SheetHead,
 ): Promise<Buffer> {
   const proof = buildProof(design, worked);
-  const touches = probesPlan(worked.nets, design.ends);
+  const touches = probesPlan(worked.nets, design.ends, hands);
   const lead = leadSvg(design, worked);
   const steps = buildPlan(design, worked).map(({ end, contact, words, colour, farColour }) => {
     const where = end === null || contact === null ? '' : `${end}: `;

@@ -194,9 +194,10 @@ export async function addBuild(
 }
 
 /** A touch as it goes out: contacts without anything else. */
-const asSent = ({ one, other, beeped }: MadeTouch): z.output<typeof madeTouch> => ({
+const asSent = ({ one, other, joined, beeped }: MadeTouch): z.output<typeof madeTouch> => ({
   one: [...one],
   other: [...other],
+  ...(joined ? { joined: [...joined] } : {}),
   beeped,
 });
 

@@ -8,7 +8,7 @@ import { keepOnce } from '../db/once.js';
 import { crewMember, session } from '../db/schema.js';
 import { judgeAgain, judgeLater, notInOrder } from '../links/standing.js';
 import { badField, changedSince, notFound } from '../problems.js';
-import { holdAtHand, readAtHand, writeAtHand } from './at-hand.js';
+import { AT_HAND, HANDS, readSaid, say } from './said.js';
 
 type Row = typeof crewMember.$inferSelect;
 
@@ -22,7 +22,10 @@ export const asCrewMember = ({ id, name, role, active, version }: Row): CrewMemb
 
 export function crewHandlers(
   context: Context,
-): Pick<Handlers, 'listCrew' | 'addCrew' | 'changeCrew' | 'readAtHand' | 'keepAtHand'> {
+): Pick<
+  Handlers,
+  'listCrew' | 'addCrew' | 'changeCrew' | 'readAtHand' | 'keepAtHand' | 'readHands' | 'keepHands'
+> {
   const { db } = context;
   return {
     listCrew: async () =>
@@ -82,20 +85,20 @@ export function crewHandlers(
       });
     },
 
-    readAtHand: () => readAtHand(db),
+    readAtHand: () => readSaid(db, AT_HAND),
 
     keepAtHand: async ({ body }) => {
       const said = await db.transaction(async (tx) => {
-        const before = await holdAtHand(tx);
-        if (before.version !== body.version)
-          throw changedSince(before, 'another lead', new Date().toISOString());
-        const after = { owned: body.owned, version: before.version + 1 };
-        await writeAtHand(tx, after);
+        const after = await say(tx, AT_HAND, body);
         await judgeAgain(tx, notInOrder);
         return after;
       });
       judgeLater(context);
       return said;
     },
+
+    readHands: () => readSaid(db, HANDS),
+
+    keepHands: ({ body }) => db.transaction((tx) => say(tx, HANDS, body)),
   };
 }

@@ -1,5 +1,5 @@
 import type { CrewPractice, newDrillAnswer, OwnPractice } from '@near-spoke/contracts';
-import { makeDrill, type DrillKind } from '@near-spoke/core/drills';
+import { isRightReply, makeDrill, type DrillKind } from '@near-spoke/core/drills';
 import { desc, eq, gt, sql } from 'drizzle-orm';
 import type * as z from 'zod';
 import { keepOnce } from '../db/once.js';
@@ -38,11 +38,17 @@ export async function keepDrillAnswer(
   answer: z.output<typeof newDrillAnswer>,
   crewId: string,
 ): Promise<void> {
-  const drill = makeDrill(answer.kind, answer.seed);
-  if (answer.chosen >= drill.options.length)
-    throw badField('chosen', `This drill has ${drill.options.length} answers.`);
-  const right = answer.chosen === drill.right;
+  const right = isRight(answer);
   await keepOnce(tx, drillAnswer, { ...answer, right, by: crewId }, answer);
+}
+
+function isRight({ kind, seed, ...reply }: z.output<typeof newDrillAnswer>): boolean {
+  try {
+    return isRightReply(makeDrill(kind, seed), reply);
+  } catch (error) {
+    if (error instanceof RangeError) throw badField(reply.laid ? 'laid' : 'chosen', error.message);
+    throw error;
+  }
 }
 
 /** Answers of all together, by kind. */

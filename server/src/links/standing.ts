@@ -13,7 +13,7 @@ import {
 import { and, eq, exists, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Context } from '../context.js';
-import { asAtHand, AT_HAND } from '../crew/at-hand.js';
+import { asSaid, AT_HAND } from '../crew/said.js';
 import type { Database, Sql } from '../db/open.js';
 import {
   cableType,
@@ -40,7 +40,7 @@ const PRACTICE = {
     FROM (SELECT ${faultFound.slip} AS slip, count(*)::int AS found FROM ${faultFound} GROUP BY ${faultFound.slip}) AS slips)`,
   ends: sql<number>`(SELECT count(*)::int FROM ${terminationAttempt}
     WHERE ${terminationAttempt.outcome} = 'good' AND ${attemptStands})`,
-  atHand: sql<string | null>`(SELECT ${setting.value} FROM ${setting} WHERE ${setting.name} = ${AT_HAND})`,
+  atHand: sql<string | null>`(SELECT ${setting.value} FROM ${setting} WHERE ${setting.name} = ${AT_HAND.name})`,
 };
 interface PracticeFigures {
   found: Record<string, number>;
@@ -58,7 +58,7 @@ export async function practiceOf(db: Sql): Promise<Practice> {
 }
 
 function toPractice({ found, ends, atHand }: PracticeFigures): Practice {
-  const { owned } = asAtHand(atHand);
+  const { owned } = asSaid(AT_HAND, atHand);
   return {
     ...practiceFrom(found as Partial<Record<SlipKind, number>>, ends),
     ...(owned ? { owned } : {}),

@@ -1,12 +1,22 @@
-import type { LooseEnd, looseGiving, newLooseEnd } from '@near-spoke/contracts';
-import { endAsLead, judgeTouches, workUp, type MadeTouch } from '@near-spoke/core';
-import { desc, eq, inArray } from 'drizzle-orm';
+import type { LooseEnd, looseGiving, newLooseEnd, newLoosePhoto, Sight } from '@near-spoke/contracts';
+import {
+  assign,
+  endAsLead,
+  judgeTouches,
+  readBack,
+  USUAL_CHOICES,
+  workUp,
+  type AssignedContact,
+  type MadeTouch,
+} from '@near-spoke/core';
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import { keepOnce } from '../db/once.js';
 import type { Sql } from '../db/open.js';
-import { cableType, connectorType, crewMember, job, looseEnd, looseGiven } from '../db/schema.js';
+import { cableType, connectorType, crewMember, job, looseEnd, looseGiven, loosePhoto } from '../db/schema.js';
+import { bareOf } from '../jpeg.js';
 import { readKit } from '../kit/store.js';
 import { badField, notFound, Refusal } from '../problems.js';
 
@@ -26,14 +36,33 @@ export async function readLooseEnds(db: Sql): Promise<LooseEnd[]> {
     .orderBy(desc(looseEnd.seq))
     .limit(SHOWN);
   const names = await sheetNames(db);
+  const photos = await photosOf(
+    db,
+    rows.map(({ end }) => end.id),
+  );
   return rows.map(({ end: { seq: _seq, touched: _touched, at, ...end }, by, given, title, giver: who }) => ({
     ...end,
+    functionTest: [...end.functionTest],
+    notAsCard: end.notAsCard && [...end.notAsCard],
+    photos: photos.get(end.id) ?? [],
     at: at.toISOString(),
     by,
     cable: names.get(end.cableTypeId) ?? end.cableTypeId,
     connector: names.get(end.connectorTypeId) ?? end.connectorTypeId,
     givenTo: given && { jobId: given.jobId, title: title ?? '', at: given.at.toISOString(), by: who ?? '' },
   }));
+}
+
+/** Ids of the photos of some ends, the first one first. */
+async function photosOf(db: Sql, ends: readonly string[]): Promise<Map<string, string[]>> {
+  const rows = await db
+    .select({ id: loosePhoto.id, of: loosePhoto.looseEndId })
+    .from(loosePhoto)
+    .where(inArray(loosePhoto.looseEndId, [...ends]))
+    .orderBy(asc(loosePhoto.seq));
+  const photos = new Map<string, string[]>();
+  for (const { id, of } of rows) photos.set(of, [...(photos.get(of) ?? []), id]);
+  return photos;
 }
 
 async function sheetNames(db: Sql): Promise<Map<string, string>> {
@@ -54,13 +83,46 @@ export async function keepLooseEnd(
   if (!cable) throw badField('cableTypeId', 'The kit has no such cable.');
   const connector = kit.connectors.find(({ id }) => id === end.connectorTypeId);
   if (!connector) throw badField('connectorTypeId', 'The kit has no such connector.');
-  const proof = end.touched && provedBy(endAsLead(cable, connector, end.scheme), end.touched);
-  const kept = await keepOnce(tx, looseEnd, { ...end, proof, by: crewId }, end);
+  const choices = { ...USUAL_CHOICES, ...end.schools, scheme: end.scheme };
+  const proof = end.touched && provedBy(endAsLead(cable, connector, choices), end.touched);
+  const notAsCard = end.seen && slippedOf(end.seen, assign(cable, connector, choices));
+  const kept = await keepOnce(tx, looseEnd, { ...end, proof, notAsCard, by: crewId }, end);
   if (!kept) return;
   await logActivity(tx, {
     by: crewId,
     what: `made ${end.name ? `${end.name}: ` : ''}${connector.name} on ${cable.name}, ${end.outcome}${proof ? `, ${proof}` : ''}, without a job`,
   });
+}
+
+/** Contacts on which something else was seen than the card has. */
+function slippedOf({ empty, colours }: Sight, card: readonly AssignedContact[]): readonly string[] {
+  const stray = Object.keys(colours).find((each) => card.every(({ contact }) => contact !== each));
+  if (stray !== undefined)
+    throw badField('seen', `This end has no contact ${stray}. Read the contacts of its card.`);
+  return readBack(card, { colours, ...(empty ? { empty } : {}) }).slipped;
+}
+
+/** Keeps a photo of an end in the book, without what a camera wrote into it. */
+export async function keepLoosePhoto(
+  tx: Sql,
+  endId: string,
+  { id, jpeg }: z.output<typeof newLoosePhoto>,
+  crewId: string,
+): Promise<void> {
+  const [end] = await tx.select({ id: looseEnd.id }).from(looseEnd).where(eq(looseEnd.id, endId));
+  if (!end) throw notFound('entry of the loose-work book');
+  const sent = { id, looseEndId: endId, jpegBase64: bareOf(jpeg).toString('base64') };
+  await keepOnce(tx, loosePhoto, { ...sent, by: crewId }, sent);
+}
+
+/** A photo's bytes, base64. */
+export async function readLoosePhoto(db: Sql, endId: string, photoId: string): Promise<string> {
+  const [photo] = await db
+    .select({ jpeg: loosePhoto.jpegBase64 })
+    .from(loosePhoto)
+    .where(and(eq(loosePhoto.id, photoId), eq(loosePhoto.looseEndId, endId)));
+  if (!photo) throw notFound('photo');
+  return photo.jpeg;
 }
 
 function provedBy(

@@ -8,6 +8,7 @@ import { Hub } from './hub.js';
 import {
   admitHelper,
   beginTogether,
+  beginTouches,
   beginWires,
   endTogether,
   helperOf,
@@ -36,6 +37,7 @@ type TogetherHandlers = Pick<
   Handlers,
   | 'beginTogether'
   | 'beginWires'
+  | 'beginTouches'
   | 'readTogether'
   | 'followTogether'
   | 'tellTogether'
@@ -67,6 +69,9 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     beginWires: ({ body, crew }) =>
       db.transaction(async (tx) => readTogether(tx, await beginWires(tx, body, crew.id))),
+
+    beginTouches: ({ body, crew }) =>
+      db.transaction(async (tx) => readTogether(tx, await beginTouches(tx, body, crew.id))),
 
     readTogether: ({ params }) => readTogether(db, params.togetherId),
 

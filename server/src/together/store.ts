@@ -4,6 +4,7 @@ import {
   type newHelper,
   type newToldThing,
   type TogetherState,
+  type touchesByTwo,
   type wiresToTell,
 } from '@near-spoke/contracts';
 import {
@@ -57,7 +58,7 @@ export async function readTogether(
     .innerJoin(crewMember, eq(crewMember.id, together.by))
     .where(eq(together.id, id));
   if (!row) throw notFound('work by two');
-  const { linkId, wires, code, at, endedAt } = row.of;
+  const { linkId, wires, list, code, at, endedAt } = row.of;
   const told = await toldOf(db, id);
   const { answers, on, people, calls } = twoEnds(told);
   return {
@@ -73,7 +74,8 @@ export async function readTogether(
     people: { near: [...people.near], far: [...people.far] },
     calls,
     helper: helper && { name: helper.name, end: helper.end },
-    ...(await aboutLink(db, linkId, answers)),
+    ...(list ? aboutList(list, answers) : await aboutLink(db, linkId, answers)),
+    list: list && { over: list.over, touches: list.touches.length },
     wires: wires && toldOfWires(wires, told),
   };
 }
@@ -99,8 +101,26 @@ async function aboutLink(
       near: of ? `${of.near.panel} ${of.near.port}` : '',
       far: of ? `${of.far.room} ${of.far.outlet}` : '',
     },
-    next: touch && { from: place(touch.from), to: place(touch.to), should: touch.should, why: touch.why },
+    next: touch && {
+      from: place(touch.from),
+      to: place(touch.to),
+      join: [],
+      sweep: touch.sweep,
+      should: touch.should,
+      why: touch.why,
+    },
   };
+}
+
+type TouchList = Omit<z.output<typeof touchesByTwo>, 'id'>;
+
+/** What a list of touches is of, and the touch that is next on it. */
+function aboutList(
+  { label, ends, touches }: TouchList,
+  answers: readonly boolean[],
+): Pick<TogetherState, 'label' | 'ends' | 'next'> {
+  const next = touches[answers.length];
+  return { label, ends, next: next ? { ...next, why: next.should ? 'path' : 'isolation' } : null };
 }
 
 function toldOfWires(
@@ -190,6 +210,16 @@ export async function beginWires(
   return id;
 }
 
+/** Begins to make a list of touches by two. */
+export async function beginTouches(
+  tx: Sql,
+  { id, ...list }: z.output<typeof touchesByTwo>,
+  crewId: string,
+): Promise<string> {
+  await keepOnce(tx, together, { id, list, code: newCode(), by: crewId }, { id, list });
+  return id;
+}
+
 /**
  * Keeps what was told, once. What comes too late for the touch that it was meant for is refused, and says why: both ends
  * answered, and the first counts.
@@ -201,7 +231,7 @@ export async function tell(
   who: string,
 ): Promise<void> {
   const [of] = await tx
-    .select({ endedAt: together.endedAt, wires: together.wires })
+    .select({ endedAt: together.endedAt, wires: together.wires, list: together.list })
     .from(together)
     .where(eq(together.id, togetherId))
     .for('update');
@@ -216,6 +246,8 @@ export async function tell(
   const timely = of.wires ? isTimelyOfWires(wiresByTwo(told), { doing }) : isTimely(twoEnds(told), doing);
   if (of.wires && doing.does === 'named' && doing.names.length !== of.wires.count)
     throw badField('doing.names', `There are ${of.wires.count} conductors: name each, and none twice.`);
+  if (of.list && doing.does === 'answered' && doing.touch >= of.list.touches.length)
+    throw badField('doing.touch', `The list has ${of.list.touches.length} touches, and all are answered.`);
   if (!timely)
     throw new Refusal(
       409,

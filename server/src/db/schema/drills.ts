@@ -1,4 +1,5 @@
-import { bigserial, boolean, index, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { bigserial, boolean, check, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { now } from './columns.js';
 import { crewMember } from './crew.js';
 
@@ -14,8 +15,13 @@ export const drillAnswer = pgTable(
     seq: bigserial('seq', { mode: 'number' }).notNull(),
     kind: text('kind').notNull(),
     seed: integer('seed').notNull(),
-    chosen: integer('chosen').notNull(),
+    /** The option that was chosen, or the piece in each place. */
+    chosen: integer('chosen'),
+    laid: jsonb('laid').$type<readonly number[]>(),
     right: boolean('right').notNull(),
   },
-  (t) => [index('drill_answer_of').on(t.by, t.seq)],
+  (t) => [
+    index('drill_answer_of').on(t.by, t.seq),
+    check('drill_answer_one_way', sql`(${t.chosen} IS NULL) <> (${t.laid} IS NULL)`),
+  ],
 );

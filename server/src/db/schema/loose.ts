@@ -1,3 +1,4 @@
+import type { FunctionTrial, LooseEnd, Sight } from '@near-spoke/contracts';
 import type { MadeTouch } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import { bigserial, check, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
@@ -26,6 +27,11 @@ export const looseEnd = pgTable(
       .notNull()
       .references(() => connectorType.id),
     scheme: schemeId('scheme').notNull(),
+    /** What was chosen on the card where schools differ. */
+    schools: jsonb('schools')
+      .$type<LooseEnd['schools']>()
+      .notNull()
+      .default({ ringingWire: false, flatEnd: 'first' }),
     outcome: attemptOutcome('outcome').notNull(),
     connectorsSpoiled: integer('connectors_spoiled').notNull(),
     reason: text('reason').notNull(),
@@ -35,11 +41,34 @@ export const looseEnd = pgTable(
     /** What was touched and heard; null where nobody metered. */
     touched: jsonb('touched').$type<readonly MadeTouch[]>(),
     proof: buildVerdict('proof'),
+    functionTest: jsonb('function_test').$type<readonly FunctionTrial[]>().notNull().default([]),
+    /** What was seen on the contacts, and on which the card had something else; null where nobody looked. */
+    seen: jsonb('seen').$type<Sight>(),
+    notAsCard: jsonb('not_as_card').$type<readonly string[]>(),
   },
   (t) => [
     check('loose_end_spoiled', sql`${t.connectorsSpoiled} BETWEEN 0 AND 50`),
     check('loose_end_proof', sql`(${t.touched} IS NULL) = (${t.proof} IS NULL)`),
+    check('loose_end_seen', sql`(${t.seen} IS NULL) = (${t.notAsCard} IS NULL)`),
   ],
+);
+
+/** Photos of ends in the book. */
+export const loosePhoto = pgTable(
+  'loose_photo',
+  {
+    id: uuid('id').primaryKey(),
+    looseEndId: uuid('loose_end_id')
+      .notNull()
+      .references(() => looseEnd.id),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+    seq: bigserial('seq', { mode: 'number' }).notNull(),
+    jpegBase64: text('jpeg_base64').notNull(),
+  },
+  (t) => [index('photo_of_loose_end').on(t.looseEndId)],
 );
 
 /** Ends of the book that went to a job, each once. */

@@ -1,6 +1,8 @@
+import type { touchesByTwo } from '@near-spoke/contracts';
 import type { Doing } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import { check, integer, jsonb, pgTable, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type * as z from 'zod';
 import { moment, now } from './columns.js';
 import { crewMember } from './crew.js';
 import { link } from './jobs.js';
@@ -11,9 +13,10 @@ export const together = pgTable(
   'together',
   {
     id: uuid('id').primaryKey(),
-    /** Null where unmarked conductors are told apart, of no link yet. */
+    /** One of three: a link, unmarked conductors, or a list of touches. */
     linkId: uuid('link_id').references(() => link.id),
     wires: jsonb('wires').$type<{ count: number; hasReturn: boolean }>(),
+    list: jsonb('list').$type<Omit<z.output<typeof touchesByTwo>, 'id'>>(),
     code: text('code').notNull(),
     by: uuid('by')
       .notNull()
@@ -22,7 +25,7 @@ export const together = pgTable(
     endedAt: moment('ended_at'),
   },
   (t) => [
-    check('together_of_one', sql`(${t.linkId} IS NULL) <> (${t.wires} IS NULL)`),
+    check('together_of_one', sql`num_nonnulls(${t.linkId}, ${t.wires}, ${t.list}) = 1`),
     uniqueIndex('together_code')
       .on(t.code)
       .where(sql`${t.endedAt} IS NULL`),

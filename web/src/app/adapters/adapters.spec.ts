@@ -1,24 +1,34 @@
 import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
-import type { AdapterRecord, NewBuild } from '@near-spoke/contracts';
+import type {
+  AdapterRecord,
+  NewBuild,
+  NewToldThing,
+  TogetherState,
+  TouchesByTwo,
+} from '@near-spoke/contracts';
 import {
+  apartPlan,
   checkAdapter,
   gangsPlan,
+  gangWords,
   inOrderSeconds,
   plainPin,
   probesPlan,
+  USUAL_HANDS,
   soundLead,
   workUp,
   wouldBeep,
   type AdapterDesign,
   type AdapterEnd,
   type LevelFigures,
-  type Net,
   type Pin,
 } from '@near-spoke/core';
 import { of, throwError } from 'rxjs';
 import { Api, ApiProblem } from '../api/api';
 import { showRoom, type Room } from '../testing/rooms';
+import { FakeServer } from '../testing/server';
+import { OPEN_EVENTS } from '../together/open-events';
 import { AdapterBench, builtWords } from './adapter-bench';
 import { AdapterPage } from './adapter-page';
 import { BuildRoom } from './build-room';
@@ -498,25 +508,53 @@ describe('building on the screen', () => {
   });
 });
 
+/** A list of touches that somebody at the other end is shown. */
+const SHOWN: Omit<TogetherState, 'next' | 'answers' | 'told'> = {
+  id: 'shown-1',
+  linkId: null,
+  label: 'Serial lead',
+  ends: { near: 'device A', far: 'device B' },
+  code: 'KLMNPQ',
+  startedBy: 'Ines',
+  at: '2026-11-02T09:00:00.000Z',
+  ended: false,
+  on: { near: false, far: false },
+  people: { near: [], far: ['Marek'] },
+  calls: null,
+  list: null,
+  wires: null,
+  helper: null,
+};
+
 describe('proving on the screen', () => {
   const worked = workUp(crossed);
-  const plans = (nets: readonly Net[], ends: readonly AdapterEnd[]): TouchPlans => ({
-    probes: probesPlan(nets, ends),
-    gangs: gangsPlan(nets, ends),
-    inOrderS: inOrderSeconds(nets, ends),
+  const plans = ({ nets, ends, hands, meterAt }: TouchQuestion): TouchPlans => ({
+    apart: apartPlan(nets, ends, [meterAt], { hands }),
+    probes: probesPlan(nets, ends, hands),
+    gangs: gangsPlan(nets, ends, hands),
+    inOrderS: inOrderSeconds(nets, ends, hands),
   });
-  const list = plans(worked.nets, crossed.ends).probes.touches;
+  const list = plans({ nets: worked.nets, ends: crossed.ends, hands: USUAL_HANDS, meterAt: 'A' }).probes
+    .touches;
+  const planned: TouchQuestion[] = [];
   const prove = async (
     takes: () => boolean = () => true,
+    server?: FakeServer,
   ): Promise<Room<ProveRoom> & { kept: NewBuild[] }> => {
     const kept: NewBuild[] = [];
     const keeps = (build: NewBuild): Promise<boolean> => {
       kept.push(build);
       return Promise.resolve(takes());
     };
+    planned.length = 0;
     TestBed.overrideProvider(PLAN_TOUCHES, {
-      useValue: ({ nets, ends }: TouchQuestion) => Promise.resolve(plans(nets, ends)),
+      useValue: (question: TouchQuestion) => {
+        planned.push(question);
+        return Promise.resolve(plans(question));
+      },
     });
+    const quiet = { provide: OPEN_EVENTS, useValue: () => () => undefined };
+    if (server) TestBed.configureTestingModule({ providers: [server.provider, quiet] });
     const room = await showRoom(ProveRoom, {
       inputs: { design: crossed, worked, version: 2, builds: [], keeps },
     });
@@ -524,6 +562,96 @@ describe('proving on the screen', () => {
     return { ...room, kept };
   };
   const sound = soundLead(worked.nets);
+
+  it('is put into order once, by what touching costs the hands of this crew', async () => {
+    const hands = { ...USUAL_HANDS, besideS: 1.7 };
+    await prove(undefined, new FakeServer({ readHands: () => ({ hands, version: 4 }) }));
+    expect(planned.map((question) => question.hands)).toEqual([hands]);
+    TestBed.resetTestingModule();
+    // Where nobody can be asked, the usual figures serve.
+    await prove();
+    expect(planned.map((question) => question.hands)).toEqual([USUAL_HANDS]);
+  });
+
+  it('of a lead with its ends out of reach joins two there for every beep here, and keeps what was joined', async () => {
+    const { press, text, page, kept, loader, fixture } = await prove();
+    const ways = [...page.querySelectorAll<HTMLButtonElement>('.ways button')];
+    ways.find((one) => one.textContent?.includes('Ends out of reach'))?.click();
+    await fixture.whenStable();
+    const plan = apartPlan(worked.nets, crossed.ends, ['A']);
+    expect(plan.by).toBe('joins');
+    for (const touch of plan.touches) {
+      expect(text('.there')).toContain(touch.joined ? 'joined at the other end' : 'nothing joined');
+      if (touch.joined) expect(text('.there strong')).toBe(gangWords(touch.joined).join(' '));
+      await press(wouldBeep(touch, sound) ? 'PageDown' : 'PageUp');
+    }
+    expect(text('#prove-title')).toBe('Proved');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep this build' }))).click();
+    expect(kept[0]?.touched?.map(({ joined }) => joined ?? null)).toEqual(
+      plan.touches.map(({ joined }) => joined ?? null),
+    );
+  });
+
+  it('is shown at the other end, whose answers are this one’s too', async () => {
+    const plan = apartPlan(worked.nets, crossed.ends, ['A']);
+    const begun: TouchesByTwo[] = [];
+    const answers: boolean[] = [];
+    let told = 0;
+    const state = (): TogetherState => {
+      const next = begun[0]?.touches[answers.length];
+      return {
+        ...SHOWN,
+        told: told++,
+        answers: [...answers],
+        list: { over: plan.by, touches: plan.touches.length },
+        next: next
+          ? { from: next.from, to: next.to, join: [], sweep: false, should: next.should, why: 'path' }
+          : null,
+      };
+    };
+    const server = new FakeServer({
+      readHands: () => ({ hands: null, version: 0 }),
+      beginTouches: ({ body }) => {
+        begun.push(body as TouchesByTwo);
+        return state();
+      },
+      tellTogether: ({ body }) => {
+        const { doing } = body as NewToldThing;
+        if (doing.does === 'answered') answers.push(doing.closed);
+        if (doing.does === 'took-back') answers.pop();
+        return state();
+      },
+      endTogether: () => ({ ...state(), ended: true }),
+    });
+    const { press, text, page, kept, loader, fixture } = await prove(undefined, server);
+    const button = (words: string): HTMLButtonElement | undefined =>
+      [...page.querySelectorAll('button')].find((one) => one.textContent?.includes(words));
+    button('Ends out of reach')?.click();
+    await fixture.whenStable();
+    button('Show it at the other end too')?.click();
+    await fixture.whenStable();
+    expect(begun[0]?.touches.map(({ join }) => join?.length ?? 0)).toEqual(
+      plan.touches.map(({ joined }) => joined?.length ?? 0),
+    );
+    expect(begun[0]?.touches.every(({ from, to }) => from.end === 'near' && to.end === 'near')).toBeTrue();
+    // No other list meanwhile, and no touch is passed over unseen.
+    expect(button('Two probes')?.disabled).toBeTrue();
+    expect(button('Pass this one over')).toBeUndefined();
+    for (const [n, touch] of plan.touches.entries()) {
+      const right = wouldBeep(touch, sound);
+      if (n === 1) {
+        // A slip of the thumb is taken back for both.
+        await press(right ? 'PageUp' : 'PageDown');
+        await press('Backspace');
+      }
+      await press(right ? 'PageDown' : 'PageUp');
+    }
+    expect(answers).toEqual(plan.touches.map((touch) => wouldBeep(touch, sound)));
+    expect(text('#prove-title')).toBe('Proved');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep this build' }))).click();
+    expect(kept[0]?.touched?.length).toBe(plan.touches.length);
+    expect(server.sent('endTogether').length).toBe(1);
+  });
 
   it('of a sound lead ends in a build that is kept with every answer', async () => {
     const { press, text, kept, loader } = await prove();

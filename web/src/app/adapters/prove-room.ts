@@ -8,9 +8,12 @@ import {
   input,
   linkedSignal,
   signal,
+  viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import type { AdapterBuild, NewBuild } from '@near-spoke/contracts';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+import type { AdapterBuild, NewBuild, TouchesByTwo } from '@near-spoke/contracts';
 import {
   buildProof,
   gangWords,
@@ -19,6 +22,7 @@ import {
   runWords,
   suspectsOf,
   type AdapterDesign,
+  type ApartPlan,
   type HandPlan,
   type HeardTouch,
   type ProofWay,
@@ -30,8 +34,12 @@ import { Preferences } from '../preferences/preferences';
 import { Tones } from '../preferences/tones';
 import { ListenPanel } from '../hearing/listen-panel';
 import { Speaking } from '../hearing/speaking';
+import { CodeSign } from '../together/code-sign';
+import { OtherEnd } from '../together/other-end';
+import { Together } from '../together/together';
 import { MeasuredMap } from './measured-map';
 import { builtWords } from './adapter-bench';
+import { CrewHands } from './crew-hands';
 import { PLAN_TOUCHES, type TouchPlans } from './touch-plans';
 
 /** One question of a proof. */
@@ -46,10 +54,14 @@ const spokenWords = ({ touch, words }: Question): string => {
   if (!touch) return words;
   const said = (places: ProofTouch['one'], lines: (some: ProofTouch['one']) => string[]): string =>
     lines(places).join(', ').replaceAll(' ', ', ');
+  const joined = touch.joined ? `${said(touch.joined, gangWords)} joined: ` : '';
   return touch.sweep
-    ? `${said(touch.one, gangWords)}: sweep ${said(touch.other, runWords)}`
-    : `${said(touch.one, gangWords)}, to ${said(touch.other, gangWords)}`;
+    ? `${joined}${said(touch.one, gangWords)}: sweep ${said(touch.other, runWords)}`
+    : `${joined}${said(touch.one, gangWords)}, to ${said(touch.other, gangWords)}`;
 };
+/** Contacts as both ends call them: end and contact. */
+const namesOf = (points: ProofTouch['one']): string[] =>
+  points.map(({ end, contact }) => `${end} ${contact}`);
 const TITLES = {
   beeped: 'Nothing plugged in, parts not yet fitted or held open',
   parts: 'Meter the parts',
@@ -57,15 +69,27 @@ const TITLES = {
   functions: 'Connected: what it has to do',
 } as const;
 const MOST_SUSPECTS = 4;
+/** So much of a name is told to the other end. */
+const MOST_WORDS = 120;
 const WAYS: readonly { id: ProofWay; name: string }[] = [
   { id: 'probes', name: 'Two probes' },
   { id: 'gangs', name: 'Clips' },
+  { id: 'apart', name: 'Ends out of reach' },
 ];
 
 /** Leads through the proof of a built lead, hands free; names what is wrong from what was heard; keeps the result. */
 @Component({
   selector: 'ns-prove-room',
-  imports: [MatButtonModule, ListenPanel, MeasuredMap],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    CodeSign,
+    ListenPanel,
+    MeasuredMap,
+    OtherEnd,
+  ],
+  providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './prove-room.html',
   styleUrl: './prove-room.scss',
@@ -73,6 +97,9 @@ const WAYS: readonly { id: ProofWay; name: string }[] = [
 export class ProveRoom {
   private readonly tones = inject(Tones);
   private readonly speaking = inject(Speaking);
+  protected readonly together = inject(Together);
+  private readonly otherEnd = viewChild(OtherEnd);
+  private readonly crewHands = inject(CrewHands);
   private readonly planTouches = inject(PLAN_TOUCHES);
   protected readonly preferences = inject(Preferences);
   readonly design = input.required<AdapterDesign>();
@@ -93,8 +120,13 @@ export class ProveRoom {
   protected readonly plans = signal<TouchPlans | null>(null);
   protected readonly failed = signal('');
   protected readonly ways = WAYS;
+  /** The end that the meter is at, where the others are out of its reach. */
+  protected readonly meterAt = linkedSignal(() => this.design().ends[0]?.id ?? '');
   protected readonly plan = computed(
     (): HandPlan | null => this.plans()?.[this.preferences.proofWay()] ?? null,
+  );
+  protected readonly apart = computed((): ApartPlan | null =>
+    this.preferences.proofWay() === 'apart' ? (this.plans()?.apart ?? null) : null,
   );
   protected readonly questions = computed((): Question[] => {
     const { parts, supplies, functions } = this.proof();
@@ -110,11 +142,16 @@ export class ProveRoom {
       ...asked('functions', functions),
     ];
   });
-  /** Answers in the order of the questions; null for one that was passed over. */
-  protected readonly answers = linkedSignal<readonly (boolean | null)[]>(() => {
+  /** Answers of this device alone, in the order of the questions: to touches too, where no other end is shown them. */
+  private readonly own = linkedSignal<readonly (boolean | null)[]>(() => {
     this.questions();
     return [];
   });
+  /** Answers in the order of the questions; null for one that was passed over. */
+  protected readonly answers = computed((): readonly (boolean | null)[] => [
+    ...(this.together.state()?.answers ?? []),
+    ...this.own(),
+  ]);
   /** Touches beyond the list, made to find out which suspect it is. */
   protected readonly extra = linkedSignal<readonly HeardTouch[]>(() => {
     this.questions();
@@ -148,12 +185,17 @@ export class ProveRoom {
     this.heard().some(({ touch, beeped }) => beeped !== (touch.should === 'beep')),
   );
   protected readonly telling = computed(() =>
-    this.suspects().length > 1 ? nextTouch(this.suspects(), this.worked().nets) : null,
+    this.suspects().length > 1 ? nextTouch(this.suspects(), this.worked().nets, this.apart()) : null,
   );
   protected readonly question = computed((): Question | null => {
     const telling = this.searching() ? this.telling() : null;
     if (telling) return { part: 'beeped', n: -1, touch: telling, words: '' };
     return this.questions()[this.answers().length] ?? null;
+  });
+  /** The question is one that the other end is shown. */
+  protected readonly sharedNext = computed(() => {
+    const state = this.together.state();
+    return state !== null && !state.ended && !this.searching() && this.question()?.part === 'beeped';
   });
   protected readonly verdict = computed(() => judgeBuild(this.design(), this.sorted()));
 
@@ -163,7 +205,15 @@ export class ProveRoom {
       onCleanup(() => (current = false));
       this.plans.set(null);
       this.failed.set('');
-      this.planTouches({ nets: this.worked().nets, ends: this.design().ends }).then(
+      const hands = this.crewHands.hands();
+      if (!hands) return;
+      const question = {
+        nets: this.worked().nets,
+        ends: this.design().ends,
+        hands,
+        meterAt: this.meterAt(),
+      };
+      this.planTouches(question).then(
         (plans) => current && this.plans.set(plans),
         (error: Error) => current && this.failed.set(error.message),
       );
@@ -174,8 +224,11 @@ export class ProveRoom {
     });
     inject(DestroyRef).onDestroy(() => this.speaking.hush());
     const asking = (): boolean => this.editable() && this.question() !== null;
+    const shared = (): boolean => asking() && this.sharedNext();
     inject(Keys).use(
       [
+        { key: 'o', words: 'my probe is on', run: () => this.otherEnd()?.on(), when: shared },
+        { key: 'c', words: 'call the other end', run: () => this.otherEnd()?.call(), when: shared },
         { key: 'PageDown', words: 'it beeps; right', run: () => this.answer(true), when: asking },
         { key: 'PageUp', words: 'it stays silent; wrong', run: () => this.answer(false), when: asking },
         {
@@ -198,6 +251,12 @@ export class ProveRoom {
     return (sweep ? runWords(other) : gangWords(other)).join('\n');
   }
 
+  /** A touch that goes from one site to the other. */
+  protected reaches({ one, other }: ProofTouch): boolean {
+    const isHere = ({ end }: ProofTouch['one'][number]): boolean => end === this.meterAt();
+    return [...one, ...other].some(isHere) && ![...one, ...other].every(isHere);
+  }
+
   protected minutes(seconds: number): string {
     return seconds < 90 ? `${Math.round(seconds / 5) * 5} s` : `${Math.round(seconds / 60)} min`;
   }
@@ -206,26 +265,67 @@ export class ProveRoom {
     const question = this.question();
     if (!question) return;
     const { touch } = question;
+    if (this.together.waiting()) return;
     if (question.n < 0 && touch) {
       this.extra.update((extra) => [...extra, { touch, beeped: yes }]);
       if (this.telling() === null) this.searching.set(false);
-    } else this.answers.update((answers) => [...answers, yes]);
+    } else if (this.sharedNext())
+      this.together.tell({ does: 'answered', touch: this.answers().length, closed: yes });
+    else this.own.update((answers) => [...answers, yes]);
     if (touch ? yes === (touch.should === 'beep') : yes) this.tones.right();
     else this.tones.wrong();
   }
 
   /** Leaves the question open: the lead is not proved, and not failed by it. */
   protected pass(): void {
-    if (this.question()) this.answers.update((answers) => [...answers, null]);
+    if (this.question() && !this.sharedNext()) this.own.update((answers) => [...answers, null]);
   }
 
   protected undo(): void {
     if (this.searching() && this.extra().length > 0) this.extra.update((extra) => extra.slice(0, -1));
-    else this.answers.update((answers) => answers.slice(0, -1));
+    else if (this.own().length > 0) this.own.update((answers) => answers.slice(0, -1));
+    else if (this.answers().length > 0 && !this.together.waiting())
+      this.together.tell({ does: 'took-back', touch: this.answers().length - 1 });
+  }
+
+  /** Shows every touch of the list at the other end too. */
+  protected show(): void {
+    const plan = this.apart();
+    if (!plan) return;
+    const place = (points: ProofTouch['one']): TouchesByTwo['touches'][number]['from'] => ({
+      end: points.every(({ end }) => end === this.meterAt()) ? 'near' : 'far',
+      contacts: namesOf(points),
+    });
+    const { ends, name } = this.design();
+    const there = ends.filter(({ id }) => id !== this.meterAt());
+    this.together.beginTouches({
+      label: name.slice(0, MOST_WORDS),
+      ends: {
+        near: (ends.find(({ id }) => id === this.meterAt())?.name ?? this.meterAt()).slice(0, MOST_WORDS),
+        far: there
+          .map((end) => end.name)
+          .join(', ')
+          .slice(0, MOST_WORDS),
+      },
+      over: plan.by,
+      touches: plan.touches.map(({ one, other, joined = [], should, sweep = false }) => ({
+        from: place(one),
+        to: place(other),
+        join: namesOf(joined),
+        should: should === 'beep',
+        sweep,
+      })),
+    });
+  }
+
+  /** Where the meter is: the list is another then. */
+  protected standAt(end: string): void {
+    this.meterAt.set(end);
   }
 
   protected again(): void {
-    this.answers.set([]);
+    this.together.finish();
+    this.own.set([]);
     this.extra.set([]);
     this.searching.set(false);
   }
@@ -244,7 +344,7 @@ export class ProveRoom {
   }
 
   private sorted(): Required<Pick<NewBuild, 'beeped' | 'touched'>> & {
-    touched: { one: ProofTouch['one']; other: ProofTouch['other']; beeped: boolean }[];
+    touched: (Pick<ProofTouch, 'one' | 'other' | 'joined'> & { beeped: boolean })[];
     beeped: [];
     parts: (boolean | null)[];
     supplies: (boolean | null)[];
@@ -254,7 +354,12 @@ export class ProveRoom {
       this.questions().flatMap((question, n) => (question.part === part ? [this.answers()[n] ?? null] : []));
     return {
       beeped: [],
-      touched: this.heard().map(({ touch: { one, other }, beeped }) => ({ one, other, beeped })),
+      touched: this.heard().map(({ touch: { one, other, joined }, beeped }) => ({
+        one,
+        other,
+        ...(joined ? { joined } : {}),
+        beeped,
+      })),
       parts: of('parts'),
       supplies: of('supplies'),
       functions: of('functions'),

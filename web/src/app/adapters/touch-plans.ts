@@ -1,15 +1,20 @@
 import { InjectionToken } from '@angular/core';
-import type { AdapterEnd, HandPlan, Net } from '@near-spoke/core';
+import type { AdapterEnd, ApartPlan, HandPlan, Hands, Net } from '@near-spoke/core';
 
 export interface TouchQuestion {
   nets: readonly Net[];
   ends: readonly AdapterEnd[];
+  /** What touching costs. */
+  hands: Hands;
+  /** The end that the meter is at, where the others are out of its reach. */
+  meterAt: string;
 }
 
 /** The lists that prove a lead, and what touching everything in its order would cost. */
 export interface TouchPlans {
   probes: HandPlan;
   gangs: HandPlan;
+  apart: ApartPlan;
   inOrderS: number;
 }
 

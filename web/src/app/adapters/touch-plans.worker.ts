@@ -1,11 +1,12 @@
-import { gangsPlan, inOrderSeconds, probesPlan } from '@near-spoke/core';
+import { apartPlan, gangsPlan, inOrderSeconds, probesPlan } from '@near-spoke/core';
 import type { TouchPlans, TouchQuestion } from './touch-plans';
 
-addEventListener('message', ({ data: { nets, ends } }: MessageEvent<TouchQuestion>) => {
+addEventListener('message', ({ data: { nets, ends, hands, meterAt } }: MessageEvent<TouchQuestion>) => {
   const plans: TouchPlans = {
-    probes: probesPlan(nets, ends),
-    gangs: gangsPlan(nets, ends),
-    inOrderS: inOrderSeconds(nets, ends),
+    probes: probesPlan(nets, ends, hands),
+    gangs: gangsPlan(nets, ends, hands),
+    apart: apartPlan(nets, ends, [meterAt], { hands }),
+    inOrderS: inOrderSeconds(nets, ends, hands),
   };
   postMessage(plans);
 });

@@ -120,6 +120,9 @@ export const adapterFileAddress = (
 export const photoAddress = (adapterId: string, photoId: string): string =>
   addressOf(ADDRESSES.adapterPhoto.path, { adapterId, photoId });
 
+export const loosePhotoAddress = (endId: string, photoId: string): string =>
+  addressOf(ADDRESSES.loosePhoto.path, { endId, photoId });
+
 export const notePhotoAddress = (linkId: string, noteId: string): string =>
   addressOf(ADDRESSES.notePhoto.path, { linkId, noteId });
 

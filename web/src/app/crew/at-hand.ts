@@ -30,7 +30,8 @@ const PROVES = {
         <p class="quiet">
           {{
             kept.owned === null
-              ? 'Nobody has said yet, so Verify may ask for a look with any of them. Tick what the crew has and keep it.'
+              ? 'Nobody has said yet, so Verify may ask for a look with any of them.' +
+                (isLead() ? ' Tick what the crew has and keep it.' : '')
               : 'Verify asks for looks with these only, and with eyes and hands.'
           }}
         </p>

@@ -12,6 +12,7 @@ import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
 import { AtHand } from './at-hand';
+import { HandsAtWork } from './hands-at-work';
 import { Yourself } from './yourself';
 
 /** The crew: who is in it, and, for the lead, who may do what. */
@@ -24,6 +25,7 @@ import { Yourself } from './yourself';
     MatInputModule,
     MatSelectModule,
     AtHand,
+    HandsAtWork,
     ProblemNote,
     Yourself,
   ],
@@ -79,6 +81,7 @@ import { Yourself } from './yourself';
         </form>
       }
       <ns-at-hand />
+      <ns-hands-at-work />
       <ns-yourself />
     </main>
   `,

@@ -1,7 +1,8 @@
 import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
-import type { CrewMember, InstrumentsAtHand, Role } from '@near-spoke/contracts';
+import type { CrewHands, CrewMember, InstrumentsAtHand, Role } from '@near-spoke/contracts';
+import { USUAL_HANDS } from '@near-spoke/core';
 import { showRoom, type Room } from '../testing/rooms';
 import { FakeServer, refusal } from '../testing/server';
 import { CrewPage } from './crew-page';
@@ -18,6 +19,7 @@ const person = (name: string, role: Role, active = true): CrewMember => ({
 function crewServer(): FakeServer {
   let people = [person('Ines', 'lead'), person('Tobi', 'technician')];
   let atHand: InstrumentsAtHand = { owned: null, version: 0 };
+  let hands: CrewHands = { hands: null, version: 0 };
   return new FakeServer({
     listCrew: () => people,
     changeCrew: ({ params, body }) =>
@@ -28,6 +30,8 @@ function crewServer(): FakeServer {
     readAtHand: () => atHand,
     keepAtHand: ({ body }) =>
       (atHand = { owned: (body as InstrumentsAtHand).owned, version: atHand.version + 1 }),
+    readHands: () => hands,
+    keepHands: ({ body }) => (hands = { hands: (body as CrewHands).hands, version: hands.version + 1 }),
     addCrew: ({ body }) => (people = [...people, { ...(body as CrewMember), active: true, version: 1 }]),
   });
 }
@@ -154,5 +158,54 @@ describe('the instruments that a crew has', () => {
     await room.settled();
     expect(room.text('ns-at-hand')).toContain('continuity beeper');
     expect((await room.loader.getAllHarnesses(MatCheckboxHarness)).length).toBe(0);
+  });
+});
+
+describe('the hands of a crew', () => {
+  const fields = (room: Room<CrewPage>): HTMLInputElement[] => [
+    ...room.page.querySelectorAll<HTMLInputElement>('ns-hands-at-work input'),
+  ];
+  const button = (room: Room<CrewPage>, words: string): HTMLButtonElement | undefined =>
+    [...room.page.querySelectorAll<HTMLButtonElement>('ns-hands-at-work button')].find((one) =>
+      one.textContent?.includes(words),
+    );
+  const type = async (room: Room<CrewPage>, n: number, text: string): Promise<void> => {
+    const field = fields(room)[n] as HTMLInputElement;
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+    await room.settled();
+  };
+
+  it('cost the usual seconds until a lead says otherwise, and those again when they like', async () => {
+    const server = crewServer();
+    const room = await show(server);
+    await room.settled();
+    expect(fields(room).map(({ value }) => Number(value))).toEqual(Object.values(USUAL_HANDS));
+    expect(button(room, 'Keep them')?.disabled).toBeTrue();
+    await type(room, 1, '2,5');
+    button(room, 'Keep them')?.click();
+    await room.settled();
+    expect(server.sent('keepHands')[0]?.body).toEqual({ hands: { ...USUAL_HANDS, oneS: 2.5 }, version: 0 });
+    expect(room.text('ns-hands-at-work')).toContain('Kept.');
+    button(room, 'The usual figures again')?.click();
+    await room.settled();
+    expect(server.sent('keepHands')[1]?.body).toEqual({ hands: null, version: 1 });
+    expect(Number(fields(room)[1]?.value)).toBe(USUAL_HANDS.oneS);
+  });
+
+  it('are never free, nor slower than anybody is', async () => {
+    const room = await show(crewServer());
+    await room.settled();
+    for (const text of ['0', '1000', '-3', 'quick']) {
+      await type(room, 0, text);
+      expect(button(room, 'Keep them')?.disabled).withContext(text).toBeTrue();
+    }
+  });
+
+  it('are read by a technician', async () => {
+    const room = await show(crewServer(), 'technician');
+    await room.settled();
+    expect(fields(room).length).toBe(0);
+    expect(room.text('ns-hands-at-work')).toContain('One probe to another contact: 1.8 s');
   });
 });

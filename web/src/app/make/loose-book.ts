@@ -6,7 +6,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { LooseEnd } from '@near-spoke/contracts';
 import { Store } from '@ngrx/store';
-import { Api } from '../api/api';
+import { Api, loosePhotoAddress } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { sessionFeature } from '../session/session.state';
@@ -38,6 +38,19 @@ import { Asking } from '../ui/asking';
               {{ end.outcome }}{{ end.connectorsSpoiled ? ', ' + end.connectorsSpoiled + ' spoiled' : ''
               }}{{ end.proof ? ', ' + end.proof : ', not metered' }}.
             </span>
+            @if (end.notAsCard; as slipped) {
+              <span [class.wrong]="slipped.length > 0">
+                Colours {{ slipped.length > 0 ? 'not as the card on ' + slipped.join(', ') : 'as the card' }}.
+              </span>
+            }
+            @if (tried(end); as words) {
+              <span [class.wrong]="fails(end)">{{ words }}</span>
+            }
+            @for (photo of end.photos; track photo; let n = $index) {
+              <a [href]="photoOf(end, photo)" target="_blank" rel="noopener">
+                <img [src]="photoOf(end, photo)" loading="lazy" [alt]="'Photo ' + (n + 1)" />
+              </a>
+            }
           </span>
           <span class="small quiet">
             {{ end.at.slice(0, 10) }} {{ end.by }}.
@@ -84,6 +97,11 @@ import { Asking } from '../ui/asking';
       border-bottom: 1px solid var(--rule);
       min-height: 48px;
     }
+    img {
+      height: 40px;
+      vertical-align: middle;
+      border-radius: var(--round);
+    }
     .row {
       display: flex;
       flex-wrap: wrap;
@@ -111,6 +129,25 @@ export class LooseBook {
 
   constructor() {
     this.store.dispatch(JobEvents.jobsOpened());
+  }
+
+  protected photoOf({ id }: LooseEnd, photo: string): string {
+    return loosePhotoAddress(id, photo);
+  }
+
+  protected fails({ functionTest }: LooseEnd): boolean {
+    return functionTest.some(({ does }) => does === false);
+  }
+
+  /** What trying it came to. */
+  protected tried({ functionTest }: LooseEnd): string {
+    const wrong = functionTest.filter(({ does }) => does === false).map(({ what }) => what);
+    if (wrong.length > 0) return `Does not do: ${wrong.join('; ')}.`;
+    const open = functionTest.filter(({ does }) => does === null).length;
+    if (functionTest.length === 0) return '';
+    return open > 0
+      ? `${functionTest.length - open} of ${functionTest.length} functions tried.`
+      : 'Does what it has to.';
   }
 
   protected mark(id: string): void {

@@ -15,18 +15,23 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
-import type { LooseEnd, NewBuild } from '@near-spoke/contracts';
+import type { FunctionTrial, LooseEnd, NewBuild, NewLooseEnd } from '@near-spoke/contracts';
 import {
+  assign,
   cablesInHand,
   endAsLead,
   fittingOn,
   followsScheme,
+  readBack,
+  USUAL_CHOICES,
   workUp,
   type CableGroup,
   type CableType,
+  type Choices,
   type ConnectorType,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
+import { concatMap, from, last, tap } from 'rxjs';
 import { ProveRoom } from '../adapters/prove-room';
 import { Api } from '../api/api';
 import { BenchKinds } from '../bench/bench-kinds';
@@ -35,10 +40,14 @@ import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { Keys, type KeyAction } from '../keys/keys';
+import { Preferences } from '../preferences/preferences';
 import { sessionFeature } from '../session/session.state';
 import { EndCard, type EndRecord } from '../terminate/end-card';
 import { Asking } from '../ui/asking';
+import type { Sight } from '../colours/colour-check';
 import { ConnectorPicture } from './connector-picture';
+import { EndPhotos, type TakenPhoto } from './end-photos';
+import { FunctionTest } from './function-test';
 import { LooseBook } from './loose-book';
 import { madeLately, makeAgain, type Made } from './made-lately';
 
@@ -66,6 +75,8 @@ interface Tile {
     CableSection,
     ConnectorPicture,
     EndCard,
+    EndPhotos,
+    FunctionTest,
     LooseBook,
     ProblemNote,
     ProveRoom,
@@ -78,6 +89,7 @@ export class MakePage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly api = inject(Api);
+  protected readonly preferences = inject(Preferences);
   /** From the address: a group of cables, a cable, a connector. */
   readonly group = input<string>();
   readonly cable = input<string>();
@@ -160,17 +172,67 @@ export class MakePage {
     const connector = this.theConnector();
     return connector !== null && followsScheme(connector);
   });
+  /** What was chosen on the card where schools differ. */
+  protected readonly choices = linkedSignal({
+    source: () => `${this.cable()} ${this.connector()}`,
+    computation: (): Partial<Choices> => ({}),
+  });
+  private readonly chosen = computed((): Choices => ({
+    ...USUAL_CHOICES,
+    ...this.choices(),
+    scheme: this.scheme(),
+  }));
   protected readonly lead = computed(() => {
     const [cable, connector] = [this.theCable(), this.theConnector()];
-    const design = cable && connector && endAsLead(cable, connector, this.scheme());
+    const design = cable && connector && endAsLead(cable, connector, this.chosen());
     return design ? { design, worked: workUp(design) } : null;
   });
   protected readonly proving = linkedSignal({ source: this.connector, computation: () => false });
+  /** Which end this is, and how its contacts are laid: what was found of another is not of it. */
+  private readonly inHand = computed(
+    () => `${this.cable()} ${this.connector()} ${JSON.stringify(this.chosen())}`,
+  );
   /** The proof of the end in hand, for its line in the book. */
   protected readonly proof = linkedSignal({
-    source: () => `${this.cable()} ${this.connector()} ${this.scheme()}`,
+    source: this.inHand,
     computation: (): NewBuild['touched'] | null => null,
   });
+  /** What was seen on its contacts. */
+  protected readonly seen = linkedSignal({
+    source: this.inHand,
+    computation: (): Sight | null => null,
+  });
+  protected readonly asFound = computed(() => {
+    const [cable, connector, seen] = [this.theCable(), this.theConnector(), this.seen()];
+    return cable && connector && seen && readBack(assign(cable, connector, this.chosen()), seen);
+  });
+  protected readonly functionTest = linkedSignal({
+    source: () => `${this.cable()} ${this.connector()}`,
+    computation: (): readonly FunctionTrial[] => [],
+  });
+  /** What the last one of this kind had to do. */
+  protected readonly hadToDo = computed(
+    () =>
+      this.book()
+        ?.find(
+          (end) =>
+            end.cableTypeId === this.cable() &&
+            end.connectorTypeId === this.connector() &&
+            end.functionTest.length > 0,
+        )
+        ?.functionTest.map(({ what }) => what) ?? [],
+  );
+  /** Photos of the end in hand; they go after its line is in the book. */
+  protected readonly photos = linkedSignal({
+    source: () => `${this.cable()} ${this.connector()}`,
+    computation: (): readonly TakenPhoto[] => [],
+  });
+  /** Something more than the usual is kept, or was with the last one of this kind. */
+  protected readonly hasMore = computed(
+    () => this.functionTest().length + this.photos().length + this.hadToDo().length > 0,
+  );
+  /** Photos of an end in the book that the server does not have yet. */
+  protected readonly unsent = signal<{ endId: string; photos: readonly TakenPhoto[] } | null>(null);
   protected readonly name = signal('');
   /** The line that was kept last. */
   protected readonly kept = linkedSignal({
@@ -250,19 +312,55 @@ export class MakePage {
       cableTypeId: cable.id,
       connectorTypeId: connector.id,
       scheme: this.scheme(),
+      schools: { ringingWire: this.chosen().ringingWire, flatEnd: this.chosen().flatEnd },
       ...end,
       touched: this.proof()?.map((touch) => ({ ...touch })) ?? null,
+      functionTest: this.functionTest().map((line) => ({ ...line })),
+      seen: asSent(this.seen()),
     };
     this.asking.ask(this.api.call('addLooseEnd', { body }), (book) => {
       this.book.set(book);
-      this.kept.set(book.find(({ id }) => id === this.id) ?? null);
+      this.kept.set(book.find(({ id }) => id === body.id) ?? null);
+      if (this.photos().length > 0) this.unsent.set({ endId: body.id, photos: this.photos() });
       this.id = crypto.randomUUID();
       this.proof.set(null);
+      this.seen.set(null);
+      this.functionTest.set([]);
+      this.photos.set([]);
       this.name.set('');
       this.card()?.again();
+      this.sendPhotos();
+    });
+  }
+
+  /** Photos go one by one; what was not answered stays, under its id. */
+  protected sendPhotos(): void {
+    const waiting = this.unsent();
+    if (!waiting) return;
+    const { endId } = waiting;
+    const sending = from(waiting.photos).pipe(
+      concatMap(({ id, jpeg }) =>
+        this.api
+          .call('addLoosePhoto', { params: { endId }, body: { id, jpeg } })
+          .pipe(tap((book) => this.photoKept(id, book))),
+      ),
+      last(),
+    );
+    this.asking.ask(sending, (book) => this.book.set(book));
+  }
+
+  private photoKept(id: string, book: LooseEnd[]): void {
+    this.book.set(book);
+    this.unsent.update((waiting) => {
+      const photos = waiting?.photos.filter((photo) => photo.id !== id) ?? [];
+      return waiting && photos.length > 0 ? { ...waiting, photos } : null;
     });
   }
 }
+
+/** What was seen as it is sent: lists of its own. */
+const asSent = (seen: Sight | null): NewLooseEnd['seen'] =>
+  seen && { colours: { ...seen.colours }, ...(seen.empty ? { empty: [...seen.empty] } : {}) };
 
 /** Where this device remembers the scheme. */
 const SCHEME = 'scheme of loose ends';

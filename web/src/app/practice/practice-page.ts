@@ -16,10 +16,12 @@ import {
   calledFor,
   DRILL_KINDS,
   DRILLS,
+  isRightReply,
   makeDrill,
   type Drill,
   type DrillKind,
   type DrillOption,
+  type DrillReply,
 } from '@near-spoke/core/drills';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -31,13 +33,14 @@ import { Keys } from '../keys/keys';
 import { Tones } from '../preferences/tones';
 import { sessionFeature } from '../session/session.state';
 import { Asking } from '../ui/asking';
+import { DrillLaying } from './drill-laying';
 import { DrillPictureView } from './drill-picture';
 import { nextKind, standingsOf, type Standing } from './schedule';
 
 /** Drills, one after another: asked again when they are about to be forgotten, or when work shows that they are needed. */
 @Component({
   selector: 'ns-practice-page',
-  imports: [MatButtonModule, BenchKinds, DrillPictureView, ProblemNote],
+  imports: [MatButtonModule, BenchKinds, DrillLaying, DrillPictureView, ProblemNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './practice-page.html',
   styleUrl: './practice-page.scss',
@@ -64,8 +67,21 @@ export class PracticePage {
     const asked = this.asked();
     return asked && makeDrill(asked.kind, asked.seed);
   });
-  protected readonly chosen = signal<number | null>(null);
-  protected readonly isRight = computed(() => this.chosen() === this.now()?.right);
+  /** What was answered; null while it is asked. */
+  protected readonly reply = signal<DrillReply | null>(null);
+  protected readonly chosen = computed(() => this.reply()?.chosen ?? null);
+  protected readonly isRight = computed(() => {
+    const [drill, reply] = [this.now(), this.reply()];
+    return drill !== null && reply !== null && isRightReply(drill, reply);
+  });
+  protected readonly choice = computed(() => {
+    const drill = this.now();
+    return drill?.by === 'choice' ? drill : null;
+  });
+  protected readonly laying = computed(() => {
+    const drill = this.now();
+    return drill?.by === 'laying' ? drill : null;
+  });
   protected readonly weak = computed(() =>
     (this.crew()?.kinds ?? [])
       .filter(({ asked }) => asked > 0)
@@ -91,9 +107,9 @@ export class PracticePage {
       key: String(n + 1),
       words: n === 0 ? 'the first answer; 2, 3, 4 the others' : '',
       run: () => this.choose(n),
-      when: () => this.chosen() === null && (this.now()?.options.length ?? 0) > n,
+      when: () => this.reply() === null && (this.choice()?.options.length ?? 0) > n,
     }));
-    const onward = { run: () => this.next(), when: () => this.chosen() !== null };
+    const onward = { run: () => this.next(), when: () => this.reply() !== null };
     inject(Keys).use(
       [
         ...answers,
@@ -105,12 +121,16 @@ export class PracticePage {
   }
 
   protected choose(option: number): void {
-    const [drill, asked] = [this.now(), this.asked()];
-    if (!drill || !asked || this.chosen() !== null) return;
-    this.chosen.set(option);
-    if (option === drill.right) this.tones.right();
+    this.answer({ chosen: option, laid: null });
+  }
+
+  protected answer({ chosen, laid }: { chosen: number | null; laid: number[] | null }): void {
+    const asked = this.asked();
+    if (!asked || this.reply() !== null) return;
+    this.reply.set({ chosen, laid });
+    if (this.isRight()) this.tones.right();
     else this.tones.wrong();
-    const body = { id: crypto.randomUUID(), ...asked, chosen: option };
+    const body = { id: crypto.randomUUID(), ...asked, chosen, laid };
     this.asking.ask(this.api.call('answerDrill', { body }), (own) => this.own.set(own));
   }
 
@@ -118,7 +138,7 @@ export class PracticePage {
     const kind =
       this.fixed() ?? nextKind(this.standings(), this.called(), new Date(), this.asked()?.kind ?? null);
     const seed = (crypto.getRandomValues(new Uint32Array(1))[0] ?? 0) % 2 ** 31;
-    this.chosen.set(null);
+    this.reply.set(null);
     this.asked.set({ kind, seed });
   }
 

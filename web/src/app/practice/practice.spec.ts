@@ -3,7 +3,9 @@ import type { DrillAnswer, NewDrillAnswer, OwnPractice } from '@near-spoke/contr
 import { calledFor, DRILL_KINDS, makeDrill, type DrillKind } from '@near-spoke/core/drills';
 import { of } from 'rxjs';
 import { Api } from '../api/api';
+import { By } from '@angular/platform-browser';
 import { showRoom } from '../testing/rooms';
+import { DrillLaying } from './drill-laying';
 import { PracticePage } from './practice-page';
 import { nextKind, standingsOf } from './schedule';
 
@@ -46,7 +48,9 @@ describe('what is asked next', () => {
     expect(nextKind(standingsOf(answers), none, at(3))).toBe('how-far');
     const later = answered('how-far', [0, true], [1, true], [5, true]);
     const called = calledFor([{ slip: 'mirror', times: 2 }]);
-    expect(['plug-turned', 'which-face']).toContain(nextKind(standingsOf(later), called, at(5.1)));
+    expect(['lay-the-eight', 'plug-turned', 'which-face']).toContain(
+      nextKind(standingsOf(later), called, at(5.1)),
+    );
     expect(nextKind(standingsOf(later), none, at(5.1))).toBe(DRILL_KINDS[0]);
   });
 
@@ -72,7 +76,7 @@ describe('the practice room', () => {
 
   it('begins with what was missed at work, and tells a lead what the crew needs', async () => {
     const { text } = await room();
-    expect(['Plug turned over', 'Mating face or wiring side']).toContain(text('.drill p'));
+    expect(['Lay all eight', 'Plug turned over', 'Mating face or wiring side']).toContain(text('.drill p'));
     expect(text('aside')).toContain('missed at work');
     expect(text('aside')).toContain('4 of 9 right, all together');
   });
@@ -84,6 +88,7 @@ describe('the practice room', () => {
     if (!answer) throw new Error('nothing kept');
     expect([answer.kind, answer.chosen]).toEqual(['how-far', 1]);
     const drill = makeDrill(answer.kind, answer.seed);
+    if (drill.by !== 'choice') throw new Error('nothing to choose');
     expect(text('.why')).toContain(drill.right === 1 ? 'Right.' : 'Not so.');
     expect(text('.why')).toContain(drill.reason);
     expect(page.querySelectorAll('.options .is-right').length).toBe(1);
@@ -92,6 +97,50 @@ describe('the practice room', () => {
     expect(kept.length).toBe(1);
     await press('PageDown');
     expect(text('.why')).toBe('');
+  });
+
+  it('has eight wires laid by their keys, one taken out and laid again, and says which lie wrong', async () => {
+    const { text, press, kept, page } = await room('lay-the-eight');
+    const names = (list: string): string[] =>
+      [...page.querySelectorAll(`${list} .figure`)].map((each) => each.textContent?.trim() ?? '');
+    const pile = names('.pile');
+    expect(pile.length).toBe(8);
+    await press('PageDown');
+    expect(kept.length).withContext('before all lie').toBe(0);
+    for (const key of ['3', '1', 'Backspace', '2', '1', '4', '5', '6', '7', '8']) await press(key);
+    const laid = [2, 1, 0, 3, 4, 5, 6, 7];
+    expect(names('.places')).toEqual(laid.map((n) => pile[n] ?? ''));
+    await press('PageDown');
+    const [answer] = kept;
+    const drill = makeDrill('lay-the-eight', answer?.seed ?? 0);
+    if (drill.by !== 'laying') throw new Error('nothing to lay');
+    expect(answer?.laid).toEqual(laid);
+    const off = laid.filter((piece, n) => piece !== drill.right[n]).length;
+    expect(page.querySelectorAll('.places .is-wrong').length).toBe(off);
+    expect(text('.why')).toContain(off > 0 ? 'Not so.' : 'Right.');
+    await press('PageDown');
+    expect(names('.places').join('')).toBe('');
+  });
+
+  it('has wires dragged into places, out again, and upon each other', async () => {
+    const { page, fixture } = await room('lay-the-eight');
+    const laying = fixture.debugElement.query(By.directive(DrillLaying)).componentInstance as unknown as {
+      drop: (event: unknown) => void;
+      laid: () => readonly (number | null)[];
+    };
+    const drag = async (from: number, to: number, piece: number): Promise<readonly (number | null)[]> => {
+      laying.drop({ previousContainer: { data: from }, container: { data: to }, item: { data: piece } });
+      await fixture.whenStable();
+      return laying.laid();
+    };
+    expect((await drag(-1, 5, 3))[5]).toBe(3);
+    expect((await drag(-1, 0, 6)).filter((piece) => piece !== null)).toEqual([6, 3]);
+    // Upon another: they change places; one from the pile sends what lay there back.
+    const changed = await drag(5, 0, 3);
+    expect([changed[0], changed[5]]).toEqual([3, 6]);
+    expect((await drag(-1, 0, 1))[0]).toBe(1);
+    expect(page.querySelectorAll('.pile button').length).toBe(6);
+    expect((await drag(5, -1, 6))[5]).toBeNull();
   });
 
   it('draws what it asks about, and never says the number that is asked for', async () => {

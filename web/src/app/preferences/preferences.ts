@@ -13,14 +13,16 @@ const liking = z.object({
   /** Which side of the connector the card shows: the one being wired, or the mating face. */
   face: z.enum(['rear', 'mating']).catch('rear'),
   wholeCard: z.boolean().catch(false),
+  /** Lengths where no job says how. */
+  units: z.enum(['metric', 'imperial']).catch('metric'),
   /** The instrument class last used for readings. */
   instrument: z.string().catch('coded-mapper-crosstalk'),
   /** Keys of a pedal, presenter or pad that were taught, and the key that each stands for. */
   ownKeys: z.record(z.string(), z.string()).catch({}),
   /** Touches are read aloud. */
   readAloud: z.boolean().catch(false),
-  /** How a lead's contacts are touched: two probes, or clips that gang several. */
-  proofWay: z.enum(['probes', 'gangs']).catch('probes'),
+  /** How a lead's contacts are touched: two probes, clips that gang several, or with somebody at ends out of reach. */
+  proofWay: z.enum(['probes', 'gangs', 'apart']).catch('probes'),
   /** The die, blade or adapter last seen in each kind of tool. */
   inTool: z.record(z.string(), z.string()).catch({}),
 });
@@ -51,6 +53,7 @@ export const Preferences = signalStore(
       cableFrom: store.cableFrom(),
       face: store.face(),
       wholeCard: store.wholeCard(),
+      units: store.units(),
       instrument: store.instrument(),
       ownKeys: store.ownKeys(),
       readAloud: store.readAloud(),
@@ -65,6 +68,7 @@ export const Preferences = signalStore(
     turnFace: () => patchState(store, { face: store.face() === 'rear' ? 'mating' : 'rear' }),
     holdCable: (cableFrom: Liking['cableFrom']) => patchState(store, { cableFrom }),
     toggleWholeCard: () => patchState(store, { wholeCard: !store.wholeCard() }),
+    turnUnits: () => patchState(store, { units: store.units() === 'metric' ? 'imperial' : 'metric' }),
     useInstrument: (instrument: string) => patchState(store, { instrument }),
     teachKey: (pressed: string, meant: string) =>
       patchState(store, { ownKeys: { ...store.ownKeys(), [pressed]: meant } }),

@@ -6,6 +6,7 @@ import {
   inject,
   input,
   linkedSignal,
+  model,
   output,
   signal,
   untracked,
@@ -88,19 +89,23 @@ export class EndCard {
   readonly busy = input(false);
   /** Its keys work; not while something else stands before it. */
   readonly active = input(true);
+  /** Colours are kept with the record: they can be read once all steps are done, too. */
+  readonly keepsColours = input(false);
   readonly printAddress = input<string | null>(null);
   protected readonly inCable = computed(() => {
     const cable = this.cable();
     return cable ? conductorsOf(cable).map(({ id }) => id) : [];
   });
   readonly recorded = output<EndRecord>();
+  /** What was read on the contacts. */
+  readonly coloursRead = output<Sight>();
 
   protected readonly followsScheme = computed(() => {
     const connector = this.connector();
     return !!connector && followsScheme(connector);
   });
   /** Which way of working where schools differ; the job's scheme is not one of them. */
-  protected readonly choices = signal<Partial<Choices>>({});
+  readonly choices = model<Partial<Choices>>({});
   /** What the card is made from; null while the kit is on its way. */
   protected readonly termination = computed((): TerminationInput | null => {
     const [cable, connector] = [this.cable(), this.connector()];
@@ -173,6 +178,9 @@ export class EndCard {
   /** What spoiled the connectors that were spoiled. */
   protected readonly why = signal('');
   protected readonly recording = computed(() => this.at() >= this.steps().length);
+  protected readonly canReadAtEnd = computed(
+    () => this.keepsColours() && this.recording() && (this.card().card?.order.length ?? 0) > 1,
+  );
   protected readonly spoiled = signal(0);
   constructor() {
     const works = (): boolean => this.active() && this.mayWork() && this.mode() === 'step';
@@ -195,7 +203,8 @@ export class EndCard {
           key: 'c',
           words: 'read the colours back',
           run: () => this.mode.set('read-back'),
-          when: () => this.active() && this.mode() === 'step' && (this.step()?.readBack ?? false),
+          when: () =>
+            this.active() && this.mode() === 'step' && (this.step()?.readBack ?? this.canReadAtEnd()),
         },
         {
           key: 'o',
@@ -237,6 +246,7 @@ export class EndCard {
     const verdict = readBack(this.card().card?.order ?? [], sight);
     this.mode.set('step');
     this.seen.set(verdict);
+    this.coloursRead.emit(sight);
     if (verdict.right) this.tones.right();
     else this.tones.wrong();
   }

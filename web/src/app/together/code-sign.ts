@@ -26,14 +26,16 @@ import { Together } from './together';
         </svg>
       }
     </div>
-    <mat-button-toggle-group
-      aria-label="The end that you are at"
-      [value]="together.end()"
-      (change)="together.goTo($event.value)"
-    >
-      <mat-button-toggle value="near">{{ nearWords() }}</mat-button-toggle>
-      <mat-button-toggle value="far">{{ farWords() }}</mat-button-toggle>
-    </mat-button-toggle-group>
+    @if (!together.state()?.list) {
+      <mat-button-toggle-group
+        aria-label="The end that you are at"
+        [value]="together.end()"
+        (change)="together.goTo($event.value)"
+      >
+        <mat-button-toggle value="near">{{ nearWords() }}</mat-button-toggle>
+        <mat-button-toggle value="far">{{ farWords() }}</mat-button-toggle>
+      </mat-button-toggle-group>
+    }
   `,
   styles: `
     :host {

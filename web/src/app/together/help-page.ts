@@ -63,41 +63,55 @@ import { WiresByTwo } from './wires-by-two';
             <h1 id="help-title">{{ together.end() === 'near' ? 'You are at A' : 'You are at B' }}</h1>
             <ns-wires-by-two />
           } @else if (state.next; as next) {
-            <h1 id="help-title">{{ mine().length > 0 ? 'Put your lead on' : 'Keep your lead off' }}</h1>
+            <h1 id="help-title">{{ title() }}</h1>
             @for (contacts of mine(); track $index) {
-              <p class="figure touch" aria-live="polite">{{ contacts.join(' + ') }}</p>
+              <p class="figure touch" [class.place]="state.list?.over === 'remote'" aria-live="polite">
+                {{ contacts.join(' + ') }}
+              </p>
             } @empty {
               <p>This touch is made at the {{ together.other() }} end alone. The next may be yours.</p>
             }
+            @if (next.sweep && next.to.end === together.end()) {
+              <p class="small">One after the other, and not all at once.</p>
+            }
             <ns-other-end />
-            <div class="row">
-              <button
-                matButton="filled"
-                class="main-action grow"
-                [disabled]="together.waiting()"
-                (click)="answer(true)"
-              >
-                It beeps <kbd>Page Down</kbd>
-              </button>
-              <button
-                matButton="outlined"
-                class="main-action grow"
-                [disabled]="together.waiting()"
-                (click)="answer(false)"
-              >
-                Silent <kbd>Page Up</kbd>
-              </button>
-            </div>
-            <p class="quiet small">
-              Whoever has the beeper answers. Touch {{ state.answers.length + 1 }}; it
-              {{ next.should ? 'should beep' : 'should be silent' }}.
-            </p>
+            @if (state.list?.over === 'remote') {
+              <p class="quiet small">
+                {{ state.answers.length }} of {{ state.list?.touches }} are read. The next one comes by itself
+                once this is read at the other end.
+              </p>
+            } @else {
+              <div class="row">
+                <button
+                  matButton="filled"
+                  class="main-action grow"
+                  [disabled]="together.waiting()"
+                  (click)="answer(true)"
+                >
+                  It beeps <kbd>Page Down</kbd>
+                </button>
+                <button
+                  matButton="outlined"
+                  class="main-action grow"
+                  [disabled]="together.waiting()"
+                  (click)="answer(false)"
+                >
+                  Silent <kbd>Page Up</kbd>
+                </button>
+              </div>
+              <p class="quiet small">
+                Whoever has the beeper answers. Touch {{ state.answers.length + 1 }}; it
+                {{ next.should ? 'should beep' : 'should be silent' }}.
+              </p>
+            }
           } @else {
-            <h1 id="help-title" tabindex="-1">The whole map is known</h1>
+            <h1 id="help-title" tabindex="-1">
+              {{ state.list ? 'All is touched' : 'The whole map is known' }}
+            </h1>
             <p>{{ state.answers.length }} touches. It is saved at the other end.</p>
             <ns-other-end />
           }
-          @if (!state.wires && !state.ended) {
+          @if (!state.wires && !state.ended && state.list?.over !== 'remote') {
             <button matButton [disabled]="state.answers.length === 0 || together.waiting()" (click)="undo()">
               Take the last answer back <kbd>Backspace</kbd>
             </button>
@@ -180,6 +194,9 @@ import { WiresByTwo } from './wires-by-two';
       border-radius: var(--round);
       overflow-wrap: anywhere;
     }
+    .place {
+      font-size: 34px;
+    }
     .row {
       display: flex;
       gap: 10px;
@@ -212,19 +229,35 @@ export class HelpPage {
       if (mine.length > 0) speaking.say(mine.map((contacts) => contacts.join(', ')).join(', and '));
     });
     const asked = (): boolean => !!this.together.state()?.next;
+    // Where a tester reads, its end answers.
+    const answers = (): boolean => asked() && this.together.state()?.list?.over !== 'remote';
     const until = inject(DestroyRef);
     until.onDestroy(() => speaking.hush());
     inject(Keys).use(
       [
-        { key: 'PageDown', words: 'it beeps', run: () => this.answer(true), when: asked },
-        { key: 'PageUp', words: 'it stays silent', run: () => this.answer(false), when: asked },
+        { key: 'PageDown', words: 'it beeps', run: () => this.answer(true), when: answers },
+        { key: 'PageUp', words: 'it stays silent', run: () => this.answer(false), when: answers },
         { key: 'o', words: 'my probe is on', run: () => this.otherEnd()?.on(), when: asked },
         { key: 'c', words: 'call the other end', run: () => this.otherEnd()?.call(), when: asked },
-        { key: 'Backspace', words: 'take the last answer back', run: () => this.undo(), when: asked },
+        { key: 'Backspace', words: 'take the last answer back', run: () => this.undo(), when: answers },
       ],
       until,
     );
   }
+
+  /** What hands at this end do. */
+  protected readonly title = computed(() => {
+    const state = this.together.state();
+    const next = state?.next;
+    if (!next) return '';
+    const [here, list] = [this.mine().length > 0, state.list];
+    if (!list) return here ? 'Put your lead on' : 'Keep your lead off';
+    if (list.over === 'remote') return 'Plug the remote in at';
+    if (this.together.end() === 'near') return here ? 'Put the meter on' : 'Keep the meter off';
+    if (next.from.end === 'far' && next.to.end === 'far') return 'The meter is wanted at your end: touch';
+    if (next.join.length > 0) return 'Join these, and nothing else';
+    return here ? 'Hold the known conductor to' : 'Join nothing';
+  });
 
   protected place(ends: { near: string; far: string }): string {
     const place = ends[this.together.end()].trim();

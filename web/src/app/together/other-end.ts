@@ -19,15 +19,17 @@ import { contactsAt, Together } from './together';
     <ns-in-the-way />
     @if (together.state()?.next) {
       <div class="row">
-        <button
-          matButton="outlined"
-          class="main-action grow"
-          [disabled]="mineOn() || together.waiting() || !mine()"
-          (click)="on()"
-        >
-          {{ mineOn() ? 'Your probe is on' : mine() ? 'My probe is on' : 'Nothing to touch at your end' }}
-          <kbd>O</kbd>
-        </button>
+        @if (hasHands()) {
+          <button
+            matButton="outlined"
+            class="main-action grow"
+            [disabled]="mineOn() || together.waiting() || !mine()"
+            (click)="on()"
+          >
+            {{ onWords() }}
+            <kbd>O</kbd>
+          </button>
+        }
         <button matButton="outlined" class="main-action" [disabled]="together.waiting()" (click)="call()">
           Call them <kbd>C</kbd>
         </button>
@@ -71,6 +73,19 @@ export class OtherEnd {
   protected readonly mine = computed(
     () => contactsAt(this.state()?.next ?? null, this.together.end()).length > 0,
   );
+  /** Whether this end does something by hand; a tester reads by itself. */
+  protected readonly hasHands = computed(
+    () => this.state()?.list?.over !== 'remote' || this.together.end() === 'far',
+  );
+  protected readonly onWords = computed(() => {
+    if (!this.mine()) return 'Nothing to touch at your end';
+    const far = this.together.end() === 'far';
+    if (far && this.state()?.list?.over === 'remote')
+      return this.mineOn() ? 'The remote is in' : 'I have plugged it in';
+    const joins = far && (this.state()?.next?.join.length ?? 0) > 0;
+    if (joins) return this.mineOn() ? 'They are joined' : 'I have joined them';
+    return this.mineOn() ? 'Your probe is on' : 'My probe is on';
+  });
   private readonly theirs = computed(() => contactsAt(this.state()?.next ?? null, this.together.other()));
   protected readonly mineOn = computed(() => this.state()?.on[this.together.end()] === true);
   protected readonly theirOn = computed(() => this.state()?.on[this.together.other()] === true);
@@ -82,7 +97,8 @@ export class OtherEnd {
     const people = state.people[end];
     if (people.length === 0) return `Nobody has come to the ${end} end yet.`;
     const who = people.join(' and ');
-    if (!state.next) return `${who} at the ${end} end: the map is known.`;
+    if (!state.next)
+      return `${who} at the ${end} end: ${state.list ? 'all is touched' : 'the map is known'}.`;
     const touch = this.theirs()
       .map((contacts) => contacts.join(' + '))
       .join(', and ');

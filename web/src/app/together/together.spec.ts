@@ -19,6 +19,8 @@ import { HelpPage } from './help-page';
 import { OPEN_EVENTS, type Heard } from './open-events';
 
 const expected = someExpectation();
+/** The sweeps at the near end alone, before the paths. */
+const SWEPT = [0, 1, 2, 3, 4, 5, 6];
 
 /** A cable with two ends, of which the device under test is one; the other is told for by the spec. */
 class TwoEndedCable {
@@ -75,6 +77,7 @@ class TwoEndedCable {
     return {
       id: 'together-1',
       linkId: 'link-1',
+      list: null,
       label: 'P1-05',
       ends: { near: 'P1 5', far: 'Bridge 2' },
       code: 'KLMNPQ',
@@ -91,6 +94,8 @@ class TwoEndedCable {
           ? {
               from: place(asked.touch.from),
               to: place(asked.touch.to),
+              join: [],
+              sweep: asked.touch.sweep,
               should: asked.touch.should,
               why: asked.touch.why,
             }
@@ -168,19 +173,19 @@ describe('the led beeper with somebody at the other end', () => {
   it('shows when the other probe is on, and goes on with an answer that is given there', async () => {
     const { cable, room } = await begun();
     await cable.tells(room, 'far', { does: 'came' });
-    for (const touch of [0, 1, 2]) await cable.tells(room, 'far', { does: 'answered', touch, closed: false });
-    expect(room.text('section > p')).toContain('Touch 4');
-    await cable.tells(room, 'far', { does: 'on', touch: 3 });
+    for (const touch of SWEPT) await cable.tells(room, 'far', { does: 'answered', touch, closed: false });
+    expect(room.text('section > p')).toContain('Touch 8');
+    await cable.tells(room, 'far', { does: 'on', touch: 7 });
     expect(room.text('ns-other-end')).toContain('Marek at the far end is on 1');
     await room.press('PageDown');
     await room.settled();
-    expect(cable.told.at(-1)?.doing).toEqual({ does: 'answered', touch: 3, closed: true });
-    expect(room.text('section > p')).toContain('Touch 5');
+    expect(cable.told.at(-1)?.doing).toEqual({ does: 'answered', touch: 7, closed: true });
+    expect(room.text('section > p')).toContain('Touch 9');
   });
 
   it('saves the touches of both ends as one reading, and loses none where that is refused', async () => {
     const { cable, room, taken } = await begun();
-    for (const touch of [0, 1, 2]) await cable.tells(room, 'far', { does: 'answered', touch, closed: false });
+    for (const touch of SWEPT) await cable.tells(room, 'far', { does: 'answered', touch, closed: false });
     for (let i = 0; i < 8; i++) {
       await room.press('PageDown');
       await room.settled();
@@ -192,7 +197,7 @@ describe('the led beeper with somebody at the other end', () => {
     await room.settled();
     expect(room.text('h2')).toBe('The map is proved');
     const [one, two] = taken;
-    expect(one?.reading.instrument === 'beeper' && one.reading.touches.length).toBe(11);
+    expect(one?.reading.instrument === 'beeper' && one.reading.touches.length).toBe(15);
     expect([one?.id, two?.id]).toEqual(['together-1', 'together-1']);
     expect(cable.ended).toBeFalse();
   });
@@ -270,13 +275,13 @@ describe('helping at the other end', () => {
     await click(room, 'Come to this end');
     expect(room.text('h1')).toBe('Keep your lead off');
     expect(room.text('ns-other-end')).toContain('Nothing to touch at your end');
-    for (const touch of [0, 1, 2])
+    for (const touch of SWEPT)
       await cable.tells(room, 'near', { does: 'answered', touch, closed: false }, 'Ines');
     expect(room.text('h1')).toBe('Put your lead on');
     expect(room.text('.touch')).toBe('1');
     await room.press('o');
     await room.settled();
-    expect(cable.told.at(-1)?.doing).toEqual({ does: 'on', touch: 3 });
+    expect(cable.told.at(-1)?.doing).toEqual({ does: 'on', touch: 7 });
     expect(room.text('ns-other-end')).toContain('Your probe is on');
   });
 

@@ -1,5 +1,5 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
-import type { NewToldThing, TogetherState } from '@near-spoke/contracts';
+import type { NewToldThing, TogetherState, TouchesByTwo } from '@near-spoke/contracts';
 import type { Observable } from 'rxjs';
 import { Api, HELPER_EVENTS, problemOf, togetherEvents } from '../api/api';
 import { OPEN_EVENTS } from './open-events';
@@ -47,6 +47,13 @@ export class Together {
   beginWires(count: number, hasReturn: boolean): void {
     this.end.set('far');
     this.ask(this.api.call('beginWires', { body: { id: crypto.randomUUID(), count, hasReturn } }), (state) =>
+      this.follow(state, togetherEvents(state.id)),
+    );
+  }
+
+  /** Begins to make a list of touches; whoever begins has the meter, at the near end. */
+  beginTouches(list: Omit<TouchesByTwo, 'id'>): void {
+    this.ask(this.api.call('beginTouches', { body: { id: crypto.randomUUID(), ...list } }), (state) =>
       this.follow(state, togetherEvents(state.id)),
     );
   }
@@ -185,7 +192,9 @@ function isPast({ answers, wires }: TogetherState, doing: Doing): boolean {
   }
 }
 
-/** The contacts that one end touches; none where the touch is at the other end alone. */
+/** The contacts that one end touches or joins; none where the touch is at the other end alone. */
 export function contactsAt(next: TogetherState['next'], end: End): readonly string[][] {
-  return next ? [next.from, next.to].flatMap((place) => (place.end === end ? [place.contacts] : [])) : [];
+  if (!next) return [];
+  const joined = end === 'far' && next.join.length > 0 ? [next.join] : [];
+  return [...[next.from, next.to].flatMap((place) => (place.end === end ? [place.contacts] : [])), ...joined];
 }

@@ -1,3 +1,4 @@
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { TestBed } from '@angular/core/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { believe, intendedLink, observe, pictureExplanation, type Reading } from '@near-spoke/core';
@@ -36,25 +37,43 @@ describe('the led beeper', () => {
     return { room, taken };
   }
 
-  it('asks three gangs and eight paths, and saves what was answered', async () => {
-    const { room, taken } = await probing();
+  const prove = async (room: Room<Probe>, silent: number): Promise<void> => {
     expect(room.text('h2')).toContain('nothing should beep');
-    for (let i = 0; i < 3; i++) await room.press('PageUp');
+    for (let i = 0; i < silent; i++) await room.press('PageUp');
     expect(room.text('h2')).toBe('This path should beep');
     for (let i = 0; i < 8; i++) await room.press('PageDown');
     expect(room.text('h2')).toBe('The map is proved');
     await room.press('Enter');
+  };
+
+  it('holds each contact while those after it are swept, then asks eight paths, and saves what was answered', async () => {
+    const { room, taken } = await probing();
+    expect(room.text('.leads')).toContain('the other over these, one by one, near end');
+    expect(room.text('.leads div:last-child strong')).toBe('2 3 4 5 6 7 8');
+    await prove(room, 7);
     expect(taken[0]?.instrument).toBe('beeper');
+    expect(taken[0]?.instrument === 'beeper' && taken[0].touches.length).toBe(15);
+  });
+
+  it('gangs contacts where there are clips, and says what either way costs', async () => {
+    const { room, taken } = await probing();
+    const ways = await room.loader.getAllHarnesses(MatButtonToggleHarness);
+    const words = await Promise.all(ways.map((way) => way.getText()));
+    expect(words[0]).toMatch(/^Two probes, 15 touches, about \d+ (s|min)$/);
+    expect(words[1]).toMatch(/^Clips, 11 touches, about \d+ (s|min)$/);
+    await ways[1]?.check();
+    expect(room.text('h2')).toContain('Gang these contacts');
+    await prove(room, 3);
     expect(taken[0]?.instrument === 'beeper' && taken[0].touches.length).toBe(11);
   });
 
   it('follows an answer up, and takes the last one back', async () => {
     const { room } = await probing();
-    for (let i = 0; i < 3; i++) await room.press('PageUp');
+    for (let i = 0; i < 7; i++) await room.press('PageUp');
     await room.press('PageUp');
-    expect(room.text('section > p')).toContain('Touch 5');
+    expect(room.text('section > p')).toContain('Touch 9');
     await room.press('Backspace');
-    expect(room.text('section > p')).toContain('Touch 4');
+    expect(room.text('section > p')).toContain('Touch 8');
     expect(room.text('h2')).toBe('This path should beep');
   });
 });

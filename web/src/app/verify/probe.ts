@@ -15,17 +15,22 @@ import { MatButtonModule } from '@angular/material/button';
 import {
   fewestTouches,
   isSurprise,
+  linkProofCost,
   namedBy,
   probeMap,
   touchesOf,
   type AskedTouch,
   type ContactGroup,
   type LinkExpectation,
+  type ProbeWay,
   type Reading,
 } from '@near-spoke/core';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { CrewHands } from '../adapters/crew-hands';
 import { ListenPanel } from '../hearing/listen-panel';
 import { Speaking } from '../hearing/speaking';
 import { Keys } from '../keys/keys';
+import { Preferences } from '../preferences/preferences';
 import { Tones } from '../preferences/tones';
 import { CodeSign } from '../together/code-sign';
 import { OtherEnd } from '../together/other-end';
@@ -34,7 +39,7 @@ import { Together } from '../together/together';
 /** Leads a beeper through the fewest touches that prove a map: one key for each answer. */
 @Component({
   selector: 'ns-probe',
-  imports: [MatButtonModule, ListenPanel, CodeSign, OtherEnd],
+  imports: [MatButtonModule, MatButtonToggleModule, ListenPanel, CodeSign, OtherEnd],
   providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -42,9 +47,19 @@ import { Together } from '../together/together';
       <p class="quiet small">
         Beeper, one person at each end. Touch {{ answers().length + 1 }} of about
         {{ fewest().paths + fewest().isolation }}: {{ fewest().paths }} for the paths and
-        {{ fewest().isolation }} for all shorts together, which is as few as can prove it. Every pair by
-        itself would be {{ fewest().allPairs }}.
+        {{ fewest().isolation }} for all shorts together. Every pair by itself would be
+        {{ fewest().allPairs }}.
       </p>
+      @if (answers().length === 0 && !together.state()) {
+        <mat-button-toggle-group
+          aria-label="How you meter"
+          [value]="way()"
+          (change)="preferences.proveWith($event.value === 'clips' ? 'gangs' : 'probes')"
+        >
+          <mat-button-toggle value="probes">Two probes, {{ cost('probes') }}</mat-button-toggle>
+          <mat-button-toggle value="clips">Clips, {{ cost('clips') }}</mat-button-toggle>
+        </mat-button-toggle-group>
+      }
       @if (together.state()?.ended) {
         <h2 id="probe-title" tabindex="-1">It was saved at the other end</h2>
         <p role="status">
@@ -54,12 +69,17 @@ import { Together } from '../together/together';
         <h2 id="probe-title">{{ why(touch) }}</h2>
         <div class="leads" aria-live="polite">
           <div>
-            <span class="quiet small">one lead, {{ touch.from.end }} end</span>
-            <strong class="figure">{{ gang(touch.from) }}</strong>
+            <span class="quiet small">
+              {{ overFrom(touch) ? 'this one over these, one by one' : 'one lead' }}, {{ touch.from.end }} end
+            </span>
+            <strong class="figure">{{ gang(touch.from, overFrom(touch)) }}</strong>
           </div>
           <div>
-            <span class="quiet small">other lead, {{ touch.to.end }} end</span>
-            <strong class="figure">{{ gang(touch.to) }}</strong>
+            <span class="quiet small">
+              {{ touch.sweep && !overFrom(touch) ? 'the other over these, one by one' : 'other lead' }},
+              {{ touch.to.end }} end
+            </span>
+            <strong class="figure">{{ gang(touch.to, touch.sweep) }}</strong>
           </div>
         </div>
         @if (together.state()) {
@@ -168,6 +188,10 @@ import { Together } from '../together/together';
         overflow-wrap: anywhere;
       }
     }
+    mat-button-toggle-group {
+      justify-self: start;
+      flex-wrap: wrap;
+    }
     .row {
       display: flex;
       gap: 10px;
@@ -192,6 +216,8 @@ import { Together } from '../together/together';
 })
 export class Probe {
   private readonly tones = inject(Tones);
+  private readonly crewHands = inject(CrewHands);
+  protected readonly preferences = inject(Preferences);
   readonly expected = input.required<LinkExpectation>();
   /** A reading, and the id that it is kept under however often it is saved. */
   readonly taken = output<{ reading: Reading; id: string }>();
@@ -210,8 +236,17 @@ export class Probe {
   });
   /** Answers of this device, or of both ends. */
   protected readonly answers = computed(() => this.together.state()?.answers ?? this.own());
-  private readonly made = computed(() => touchesOf(this.expected(), this.answers()));
-  protected readonly state = computed(() => probeMap(this.expected(), this.answers()));
+  /** Two ends that are shown one proof use probes, whatever either device likes. */
+  protected readonly way = computed((): ProbeWay => {
+    const clips = this.preferences.proofWay() === 'gangs' && !this.together.state();
+    return clips ? 'clips' : 'probes';
+  });
+  protected readonly costs = computed(() => ({
+    probes: linkProofCost(this.expected(), 'probes', this.crewHands.hands() ?? undefined),
+    clips: linkProofCost(this.expected(), 'clips', this.crewHands.hands() ?? undefined),
+  }));
+  private readonly made = computed(() => touchesOf(this.expected(), this.answers(), this.way()));
+  protected readonly state = computed(() => probeMap(this.expected(), this.answers(), this.way()));
   protected readonly touch = computed(() => {
     const state = this.state();
     return state.step === 'touch' ? state.touch : null;
@@ -221,7 +256,7 @@ export class Probe {
     const { touches, surprised } = this.made();
     return surprised ? namedBy(this.expected(), touches) : null;
   });
-  protected readonly fewest = computed(() => fewestTouches(this.expected()));
+  protected readonly fewest = computed(() => fewestTouches(this.expected(), this.way()));
 
   constructor() {
     const asking = (): boolean => this.touch() !== null;
@@ -275,12 +310,28 @@ export class Probe {
     this.taken.emit({ reading, id: state?.id ?? this.id() });
   }
 
-  protected gang(group: ContactGroup): string {
-    return group.contacts.join(' + ');
+  /** Contacts ganged, or gone over one by one. */
+  protected gang({ contacts }: ContactGroup, sweep: boolean): string {
+    return contacts.join(sweep ? ' ' : ' + ');
+  }
+
+  /** It is the first lead that goes over several. */
+  protected overFrom({ from, sweep }: AskedTouch): boolean {
+    return sweep && from.contacts.length > 1;
+  }
+
+  protected cost(way: ProbeWay): string {
+    const { touches, seconds } = this.costs()[way];
+    return `${touches} touches, about ${seconds < 90 ? `${Math.round(seconds / 5) * 5} s` : `${Math.round(seconds / 60)} min`}`;
   }
 
   protected why(touch: AskedTouch): string {
-    if (touch.why === 'isolation') return 'Gang these contacts, and these: nothing should beep';
+    if (touch.why === 'isolation')
+      return touch.sweep
+        ? 'Sweep: nothing should beep'
+        : touch.to.contacts.length > 1
+          ? 'Gang these contacts, and these: nothing should beep'
+          : 'Between these nothing should beep';
     return touch.why === 'path' ? 'This path should beep' : 'Looking for where it goes';
   }
 }

@@ -1,12 +1,20 @@
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { LinkDetail, NewTest, TestingRound } from '@near-spoke/contracts';
+import type {
+  LinkDetail,
+  NewTest,
+  NewToldThing,
+  TestingRound,
+  TogetherState,
+  TouchesByTwo,
+} from '@near-spoke/contracts';
 import { intendedLink, observe, type Reading } from '@near-spoke/core';
 import { JobEvents } from '../jobs/jobs.state';
 import { Tones } from '../preferences/tones';
 import { someDetail, someExpectation, someJob, someLink } from '../testing/links';
 import { INSTRUMENT, SHIPPED_KIT, showRoom, type Room } from '../testing/rooms';
 import { FakeServer, refusal } from '../testing/server';
+import { OPEN_EVENTS } from '../together/open-events';
 import { RoundOfTests } from './round-of-tests';
 
 const sound = intendedLink(someExpectation());
@@ -102,6 +110,66 @@ describe('a testing round', () => {
   let server: RoundServer;
   beforeEach(() => {
     server = new RoundServer();
+  });
+
+  it('sends somebody on with the remote, outlet by outlet, as each is read', async () => {
+    const sent: TouchesByTwo[] = [];
+    const answers: boolean[] = [];
+    let told = 0;
+    const state = (): TogetherState => ({
+      id: 'carried',
+      linkId: null,
+      label: 'Testing round',
+      ends: { near: 'hub', far: 'the outlets' },
+      code: 'KLMNPQ',
+      startedBy: 'Me',
+      at: '2026-11-02T09:00:00.000Z',
+      ended: false,
+      told: told++,
+      answers: [...answers],
+      on: { near: false, far: false },
+      people: { near: ['Me'], far: ['Marek'] },
+      calls: null,
+      list: { over: 'remote', touches: 3 },
+      next: null,
+      wires: null,
+      helper: null,
+    });
+    server.answers.beginTouches = ({ body }) => {
+      sent.push(body as TouchesByTwo);
+      return state();
+    };
+    server.answers.tellTogether = ({ body }) => {
+      const { doing } = body as NewToldThing;
+      if (doing.does === 'answered') answers.push(doing.closed);
+      return state();
+    };
+    TestBed.configureTestingModule({
+      providers: [{ provide: OPEN_EVENTS, useValue: () => () => undefined }],
+    });
+    const room = await showRound(server);
+    await click(room, 'Somebody carries the remote');
+    expect(sent[0]?.touches.map(({ to }) => to.contacts[0])).toEqual([
+      jasmine.stringMatching(/^P1-01: /),
+      jasmine.stringMatching(/^P1-02: /),
+      jasmine.stringMatching(/^P1-03: /),
+    ]);
+    expect(room.text('.carried')).toContain('The remote goes to P1-01');
+    await type(room, 'P1-01');
+    await pedal(room, 'PageDown');
+    expect(room.text('.carried')).toContain('The remote goes to P1-02');
+    // Another one read meanwhile does not send the remote on.
+    await type(room, 'P1-03');
+    await pedal(room, 'PageDown');
+    expect(room.text('.carried')).toContain('The remote goes to P1-02');
+    expect((room.page.querySelector('.label-field input') as HTMLInputElement).value).toBe('P1-02');
+    server.reads = nothing;
+    await pedal(room, 'PageDown');
+    await click(room, 'It is right: keep the reading');
+    // It did not pass: the remote stays until it is sent on.
+    expect(answers).toEqual([true]);
+    await click(room, 'Send it on');
+    expect(answers).toEqual([true, false]);
   });
 
   it('counts the links that can be tested, and says what a label stands for', async () => {

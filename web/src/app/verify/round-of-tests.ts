@@ -34,6 +34,9 @@ import { Keys } from '../keys/keys';
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { Preferences } from '../preferences/preferences';
 import { Tones } from '../preferences/tones';
+import { CodeSign } from '../together/code-sign';
+import { OtherEnd } from '../together/other-end';
+import { Together } from '../together/together';
 import { sessionFeature } from '../session/session.state';
 import { ImportReadings } from './import-readings';
 import { scansLabels, scanLabel } from './label-scan';
@@ -41,6 +44,9 @@ import { SaveTable } from '../ui/save-table';
 
 /** A reading to be kept: keyed in, or one that an instrument gave under an id. */
 type Given = Pick<NewTest, 'instrumentName' | 'takenId'> & { reading: Reading };
+
+/** So much of a name is told to the other end. */
+const MOST_WORDS = 120;
 
 /** Many links, one after another: label, reading, next. What is kept is on the server, so any device can go on. */
 @Component({
@@ -53,7 +59,10 @@ type Given = Pick<NewTest, 'instrumentName' | 'takenId'> & { reading: Reading };
     StageGlyph,
     ImportReadings,
     SaveTable,
+    CodeSign,
+    OtherEnd,
   ],
+  providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './round-of-tests.html',
   styleUrl: './round-of-tests.scss',
@@ -84,6 +93,17 @@ export class RoundOfTests {
   protected readonly cord = signal<{ right: boolean; words: string } | null>(null);
   protected readonly importing = signal(false);
   protected readonly mayScan = scansLabels();
+  /** Somebody who carries the tester's remote is shown on a device of their own where it goes next. */
+  protected readonly together = inject(Together);
+  private readonly otherEnd = viewChild(OtherEnd);
+  /** The links whose outlets they go to, in that order. */
+  private readonly carried = signal<readonly string[]>([]);
+  /** The link that the remote is at, or goes to. */
+  protected readonly remoteAt = computed((): Link | null => {
+    const state = this.together.state();
+    const id = state && !state.ended ? this.carried()[state.answers.length] : undefined;
+    return this.links().find((link) => link.id === id) ?? null;
+  });
   private readonly label = viewChild<ElementRef<HTMLInputElement>>('label');
 
   protected readonly testable = computed(() =>
@@ -125,6 +145,10 @@ export class RoundOfTests {
       const job = this.job();
       if (job) header.show([{ name: job.title, link: ['/jobs', job.id] }, { name: 'Testing round' }]);
     });
+    effect(() => {
+      const at = this.remoteAt();
+      if (at) untracked(() => !this.done().has(at.id) && this.typed.set(at.label));
+    });
     // The instrument belongs to no link; what it is was learned when a link was opened, or is asked here.
     firstValueFrom(this.api.call('listInstruments', {})).then(
       (instruments) => this.store.dispatch(LinkEvents.instrumentsRead({ instruments })),
@@ -139,6 +163,12 @@ export class RoundOfTests {
           words: 'read the instrument, keep it, next',
           run: () => void this.read(),
           when: ready,
+        },
+        {
+          key: 'c',
+          words: 'call who carries the remote',
+          run: () => this.otherEnd()?.call(),
+          when: () => ready() && this.remoteAt() !== null,
         },
         { key: 'PageUp', words: 'take the last reading again', run: () => this.again(), when: ready },
       ],
@@ -175,11 +205,39 @@ export class RoundOfTests {
     void this.ask(async () => {
       await firstValueFrom(this.api.call('closeRound', { params: { jobId: this.jobId() } }));
       this.round.set(null);
+      this.together.finish();
     });
   }
 
+  /** Shows somebody at the outlets where the remote goes, one after the other. */
+  protected show(): void {
+    const left = this.left();
+    this.carried.set(left.map(({ id }) => id));
+    this.together.beginTouches({
+      label: `Testing round, ${this.job()?.title ?? ''}`.slice(0, MOST_WORDS),
+      ends: { near: this.job()?.hub ?? 'the hub', far: 'the outlets' },
+      over: 'remote',
+      touches: left.map(({ label, near, far }) => ({
+        from: { end: 'near', contacts: [`${near.panel} ${near.port}`.trim() || label] },
+        to: { end: 'far', contacts: [`${label}: ${far.outlet}, ${far.room}`.slice(0, MOST_WORDS)] },
+        should: true,
+      })),
+    });
+  }
+
+  /** The remote is sent on from the link that it is at. */
+  protected sendOn(): void {
+    const [state, at] = [this.together.state(), this.remoteAt()];
+    if (!state || !at) return;
+    const closed = this.done().get(at.id)?.result === 'pass';
+    this.together.tell({ does: 'answered', touch: state.answers.length, closed });
+  }
+
+  /** The outlet that the remote is at comes first; else the next one of the list. */
   protected next(): void {
-    this.typed.set(this.left()[0]?.label ?? '');
+    const at = this.remoteAt();
+    const open = at && !this.done().has(at.id) ? at : this.left()[0];
+    this.typed.set(open?.label ?? '');
     setTimeout(() => this.label()?.nativeElement.select());
   }
 
@@ -252,6 +310,8 @@ export class RoundOfTests {
       this.said.set(`${link.label}: ${detail.diagnosis?.headline ?? 'kept'}`);
       const params = { jobId: this.jobId() };
       this.round.set(await firstValueFrom(this.api.call('currentRound', { params })));
+      // Where it did not pass it may be read again, so the remote stays until it is sent on.
+      if (detail.diagnosis?.result === 'pass' && this.remoteAt()?.id === link.id) this.sendOn();
       this.next();
     });
   }
