@@ -101,6 +101,22 @@ const reportAdapter = z.object({
   ),
   photos: z.array(z.object({ end: z.string().nullable(), words: z.string(), photo: photoHead })),
 });
+const reportLooseEnd = z.object({
+  id: uuid,
+  at: timestamp,
+  by: z.string(),
+  name: z.string(),
+  cable: z.string(),
+  connector: z.string(),
+  outcome: z.enum(['good', 'spoiled']),
+  lot: z.string(),
+  tool: z.string(),
+  stopgap: z.string(),
+  proof: z.enum(['proved', 'failed', 'unfinished']).nullable(),
+  notAsCard: z.array(z.string()).nullable(),
+  functionTest: z.array(z.object({ what: z.string(), does: z.boolean().nullable() })),
+  photos: z.array(photoHead),
+});
 const reportShape = z.object({
   format: z.literal('near-spoke/report', { error: 'This is no near-spoke/report.' }),
   formatVersion: z.literal(1, { error: 'Only version 1 of this format is known.' }),
@@ -116,6 +132,7 @@ const reportShape = z.object({
   connectors: z.array(z.object({ id: z.string(), name: z.string() })),
   signOffs: z.array(signOff.omit({ id: true, by: true })),
   adapters: z.array(reportAdapter).max(500).optional(),
+  looseEnds: z.array(reportLooseEnd).max(2000).optional(),
   seal: sealInFile,
 });
 

@@ -14,6 +14,7 @@ export type {
   ReportAdapter,
   ReportData,
   ReportLink,
+  ReportLooseEnd,
   ReportNote,
   ReportPhoto,
   ReportSignOff,

@@ -130,6 +130,44 @@ describe('Notes and leads', () => {
   });
 });
 
+describe('Loose work that was given to a job', () => {
+  it('stands in its report beside who terminated what, with its photos', async () => {
+    const app = await startApp();
+    const lead = await enter(app, 'lead', 'Ines');
+    const { jobId } = await jobWithLink(lead);
+    const page = async (): Promise<string> =>
+      (await lead.get(`/api/jobs/${jobId}/report/terminations/report.html`).expect(200)).text;
+    expect(await page()).not.toContain('Made loose');
+    const end = {
+      id: randomUUID(),
+      name: 'tail for the pay desk',
+      cableTypeId: 'cat6-u',
+      connectorTypeId: 'jack-punched',
+      scheme: 'T568B',
+      outcome: 'good',
+      lot: 'L9',
+      functionTest: [
+        { what: 'the lamp lights', does: true },
+        { what: 'it rings', does: false },
+      ],
+    };
+    await lead.post('/api/loose-ends', end).expect(200);
+    await lead.post('/api/loose-ends', { ...end, id: randomUUID(), name: 'another job’s' }).expect(200);
+    const photo = { id: randomUUID(), jpeg: asTaken(6).toString('base64') };
+    await lead.post(`/api/loose-ends/${end.id}/photos`, photo).expect(200);
+    await lead.post('/api/loose-ends/given', { jobId, ends: [end.id] }).expect(200);
+    const html = await page();
+    expect(html).toContain('Made loose, and given to this job');
+    expect(html).toContain('tail for the pay desk');
+    expect(html).not.toContain('another job');
+    expect(html).toContain('not metered; does not do: it rings');
+    expect(html).toContain('lot L9');
+    expect(html).toContain(`base64,${picture(6).toString('base64')}`);
+    expect(checkReport(dataInPage(html) as ReportData, html)).toEqual([]);
+    await app.close();
+  });
+});
+
 describe('A report of a link that failed', () => {
   it('shows the newest trace of each end and pair with what explains it, and what each event is', async () => {
     const app = await startApp();

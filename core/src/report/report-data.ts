@@ -63,6 +63,26 @@ export interface ReportAdapter {
   photos: { end: string | null; words: string; photo: ReportPhoto }[];
 }
 
+/** An end that was made without a job and given to this one. */
+export interface ReportLooseEnd {
+  id: string;
+  at: string;
+  by: string;
+  name: string;
+  cable: string;
+  connector: string;
+  outcome: 'good' | 'spoiled';
+  lot: string;
+  tool: string;
+  stopgap: string;
+  /** What metering it came to; null where nobody did. */
+  proof: 'proved' | 'failed' | 'unfinished' | null;
+  /** Contacts on which something else was seen than its card had; null where nobody looked. */
+  notAsCard: readonly string[] | null;
+  functionTest: readonly { what: string; does: boolean | null }[];
+  photos: readonly ReportPhoto[];
+}
+
 export interface ReportNote extends Recorded {
   end: 'near' | 'far' | null;
   words: string;
@@ -154,6 +174,8 @@ export interface ReportData {
   signOffs: readonly ReportSignOff[];
   /** Left out where it was made before leads went with jobs. */
   adapters?: readonly ReportAdapter[] | undefined;
+  /** Left out where it was made before loose work was told. */
+  looseEnds?: readonly ReportLooseEnd[] | undefined;
   /** Over the links that are handed over. */
   seal: JobSeal;
 }

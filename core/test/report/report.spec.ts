@@ -11,6 +11,7 @@ import {
   type Block,
   type Cell,
   type ReportData,
+  type ReportLooseEnd,
 } from '../../src/report.js';
 import { JPEG, notedLink, PHOTO, reportLink, someReport } from './some-report.js';
 
@@ -139,6 +140,37 @@ describe('a report', () => {
     expect(told).toContain('P1-03  | 33.0 m | 34.1 m | ± 1.0 m | pair reader');
     expect(told).toContain('rest on the velocity that was set');
     expect(part(someReport([{ ...link, diagnosis: null }]), 'lengths')).toContain('No length was measured');
+  });
+
+  it('tells ends that were made loose beside those of links, what is wrong with them as such', () => {
+    const end: ReportLooseEnd = {
+      id: 'e1',
+      at: '2026-11-19T08:00:00.000Z',
+      by: 'Marek',
+      name: 'bar tail',
+      cable: 'RG-6',
+      connector: 'F plug',
+      outcome: 'good',
+      lot: 'L4',
+      tool: '',
+      stopgap: 'no boot',
+      proof: 'proved',
+      notAsCard: [],
+      functionTest: [
+        { what: 'a picture', does: true },
+        { what: 'sound', does: null },
+      ],
+      photos: [],
+    };
+    const told = (change: Partial<ReportLooseEnd>): string =>
+      part({ ...someReport([]), looseEnds: [{ ...end, ...change }] }, 'terminations');
+    expect(told({})).toContain('bar tail');
+    expect(told({})).toContain('proved; colours as its card; does: a picture; 1 of 2 functions not tried');
+    expect(told({})).toContain('Stopgap: no boot');
+    expect(
+      told({ proof: null, notAsCard: ['1', '2'], functionTest: [{ what: 'sound', does: false }] }),
+    ).toContain('not metered; colours not as its card on 1, 2; does not do: sound');
+    expect(told({ outcome: 'spoiled' })).not.toContain('bar tail');
   });
 
   it('prints photos as far as forty megabytes go, and names the others', () => {

@@ -26,6 +26,7 @@ import type { Sql } from '../db/open.js';
 import { readJob } from '../jobs/store.js';
 import { newestTraces } from '../traces/store.js';
 import { readJobLeads, readLeadPhotos } from './job-leads.js';
+import { readJobLooseEnds, readLoosePhotos } from './job-loose-ends.js';
 import { readKit } from '../kit/store.js';
 import { readDetails } from '../links/record.js';
 import { readNotePhotos, type PhotoBytes } from '../links/notes.js';
@@ -169,6 +170,7 @@ async function reportData(
     connectors: kit.connectors.filter((connector) => connectors.has(connector.id)),
     signOffs: await readSignOffs(tx, id),
     adapters: parts.includes('adapters') ? await readJobLeads(tx, id) : [],
+    looseEnds: parts.includes('terminations') ? await readJobLooseEnds(tx, id) : [],
     seal: sealOfReport({ job, links }),
   };
 }
@@ -211,7 +213,8 @@ async function photosOf(tx: Sql, data: ReportData): Promise<PhotoBytes> {
     (data.adapters ?? []).map(({ id }) => id),
     wanted,
   );
-  return new Map([...ofLinks, ...ofLeads]);
+  const ofLooseEnds = await readLoosePhotos(tx, data.job.id, wanted);
+  return new Map([...ofLinks, ...ofLeads, ...ofLooseEnds]);
 }
 
 /** Who takes the pieces, and whether they still do. */

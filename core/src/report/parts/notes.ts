@@ -5,13 +5,14 @@ import { dayOf } from '../times.js';
 /** Bytes of photos that one report carries; what is beyond is named and stays with the installation. */
 const MOST_BYTES = 40 * 1024 * 1024;
 
-/** The photos that a report shows, in its order, as far as they fit: of links, then of the leads that go with the job. */
-export function photosIn({ parts, links, adapters = [] }: ReportData): ReportPhoto[] {
+/** The photos that a report shows, as far as they fit: of links, then of the leads that go with the job, then of loose ends. */
+export function photosIn({ parts, links, adapters = [], looseEnds = [] }: ReportData): ReportPhoto[] {
   const wanted: ReportPhoto[] = [];
   if (parts.includes('notes'))
     wanted.push(...links.flatMap(({ notes = [] }) => notes.flatMap(({ photo }) => photo ?? [])));
   if (parts.includes('adapters'))
     wanted.push(...adapters.flatMap(({ photos }) => photos.map(({ photo }) => photo)));
+  if (parts.includes('terminations')) wanted.push(...looseEnds.flatMap(({ photos }) => photos));
   let bytes = 0;
   return wanted.filter((photo) => (bytes += photo.bytes) <= MOST_BYTES);
 }

@@ -9,6 +9,7 @@ import type { Block, Cell } from '../blocks.js';
 import { namesOf } from '../names.js';
 import type { ReportData } from '../report-data.js';
 import { dayOf } from '../times.js';
+import { looseEnds } from './loose-ends.js';
 
 const VERDICTS = { fails: 'does not fit', close: 'close', look: 'to be looked at', fits: 'fits' } as const;
 
@@ -91,7 +92,8 @@ export function terminations(data: ReportData): Block[] {
         `connector ${t.connectorVersion}, cable ${t.cableVersion}`,
       ]),
   );
-  if (rows.length === 0) return [{ type: 'text', text: 'No end has been terminated yet.' }];
+  if (rows.length === 0)
+    return [{ type: 'text', text: 'No end has been terminated yet.' }, ...looseEnds(data)];
   return [
     {
       type: 'table',
@@ -104,5 +106,6 @@ export function terminations(data: ReportData): Block[] {
       ],
       rows,
     },
+    ...looseEnds(data),
   ];
 }

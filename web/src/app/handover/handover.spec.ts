@@ -351,6 +351,29 @@ describe('a job’s handover', () => {
     expect(room.text('ns-job-leads > ul')).not.toContain('Gangway tail');
   });
 
+  it('names the loose work that was given to it, and nobody else’s', async () => {
+    const end = (id: string, name: string, jobId: string | null) => ({
+      id,
+      name,
+      connector: 'F plug',
+      cable: 'RG-6',
+      by: 'Marek',
+      proof: null,
+      givenTo: jobId && { jobId, title: '', at: '', by: '' },
+    });
+    const { room, tab } = await show({
+      listLooseEnds: () => [
+        end('e1', 'bar tail', 'job/1'),
+        end('e2', 'elsewhere', 'other'),
+        end('e3', 'free', null),
+      ],
+    });
+    await tab('Loose work');
+    const lines = [...room.page.querySelectorAll('ns-job-loose-work li')].map((one) => one.textContent ?? '');
+    expect(lines.length).toBe(1);
+    expect(lines[0]).toMatch(/bar tail.*F plug on RG-6, Marek, not metered/s);
+  });
+
   it('checks a report: what is no report, of another job, or changed is said', async () => {
     const { room, tab } = await show({ jobSeal: () => ({ job: {}, links: [], digest: '' }) });
     await tab('Check a report');

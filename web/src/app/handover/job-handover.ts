@@ -6,6 +6,7 @@ import { jobOfPage } from '../jobs/job-of-page';
 import { sessionFeature } from '../session/session.state';
 import { Acceptance } from './acceptance';
 import { JobLeads } from './job-leads';
+import { JobLooseWork } from './job-loose-work';
 import { JobLog } from './job-log';
 import { ReadyLinks } from './ready-links';
 import { ReportChoice } from './report-choice';
@@ -20,6 +21,7 @@ import { SharedWith } from './shared-with';
     MatTabsModule,
     Acceptance,
     JobLeads,
+    JobLooseWork,
     JobLog,
     ReadyLinks,
     ReportChoice,

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import { showRoom } from '../testing/rooms';
 import { ListenPanel } from './listen-panel';
 import { MICROPHONE, NoMicrophone, type Samples } from './microphone';
@@ -116,5 +118,49 @@ describe('listening', () => {
     expect(text('[role=status]')).toContain('gives no sound at all');
     await play(hands(1, []));
     expect(text('[role=status]')).toBe('');
+  });
+});
+
+describe('reading aloud', () => {
+  const voice = (name: string, lang: string): SpeechSynthesisVoice =>
+    ({ name, lang, default: false, localService: true, voiceURI: name }) as SpeechSynthesisVoice;
+  let said: SpeechSynthesisUtterance[];
+  const show = async (voices: SpeechSynthesisVoice[]) => {
+    said = [];
+    spyOn(speechSynthesis, 'getVoices').and.returnValue(voices);
+    spyOn(speechSynthesis, 'speak').and.callFake((words) => void said.push(words));
+    spyOn(speechSynthesis, 'cancel');
+    const room = await showRoom(Asks);
+    const press = async (words: string): Promise<void> =>
+      (await room.loader.getHarness(MatButtonHarness.with({ text: new RegExp(words) }))).click();
+    return { room, press };
+  };
+
+  it('is off until it is wanted, and then says the words at the pace that is chosen', async () => {
+    const { room, press } = await show([]);
+    expect(room.page.querySelector('ns-voice-choice')).toBeNull();
+    await press('Read aloud: off');
+    expect(room.text('ns-voice-choice')).toContain('no English voice');
+    const [slow, , quick] = await room.loader.getAllHarnesses(MatButtonToggleHarness);
+    await quick?.check();
+    await slow?.check();
+    expect(said.map(({ rate }) => rate.toFixed(1))).toEqual(['1.5', '0.8']);
+    await press('Read aloud: on');
+    expect(room.page.querySelector('ns-voice-choice')).toBeNull();
+  });
+
+  it('has a voice chosen among those that speak English, and keeps to it', async () => {
+    const { room, press } = await show([
+      voice('Ada', 'en-GB'),
+      voice('Bruno', 'de-DE'),
+      voice('Cleo', 'en-US'),
+    ]);
+    await press('Read aloud: off');
+    const select = await room.loader.getHarness(MatSelectHarness);
+    await select.open();
+    const names = await Promise.all((await select.getOptions()).map((option) => option.getText()));
+    expect(names.slice(1)).toEqual(['Ada', 'Cleo']);
+    await select.close();
+    expect(await select.getValueText()).toBe('the browser’s own choice');
   });
 });

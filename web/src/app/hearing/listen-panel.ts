@@ -13,6 +13,7 @@ import { Keys } from '../keys/keys';
 import { Preferences } from '../preferences/preferences';
 import { Listening } from './listening';
 import { Speaking } from './speaking';
+import { VoiceChoice } from './voice-choice';
 
 const WIDTH = 300;
 const HEIGHT = 64;
@@ -24,7 +25,7 @@ const MOMENTS = 150;
 /** The microphone hears the meter's own tone, so that a touch answers itself. */
 @Component({
   selector: 'ns-listen-panel',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, VoiceChoice],
   providers: [Listening],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -76,6 +77,9 @@ const MOMENTS = 150;
         </button>
       }
     </div>
+    @if (speaking.able && preferences.readAloud()) {
+      <ns-voice-choice />
+    }
   `,
   styles: `
     :host {

@@ -21,6 +21,9 @@ const liking = z.object({
   ownKeys: z.record(z.string(), z.string()).catch({}),
   /** Touches are read aloud. */
   readAloud: z.boolean().catch(false),
+  /** How quickly, as a multiple of a voice's own pace, and by which of the browser's voices; empty for its own choice. */
+  speechRate: z.number().min(0.5).max(2).catch(1.1),
+  voice: z.string().catch(''),
   /** How a lead's contacts are touched: two probes, clips that gang several, or with somebody at ends out of reach. */
   proofWay: z.enum(['probes', 'gangs', 'apart']).catch('probes'),
   /** The die, blade or adapter last seen in each kind of tool. */
@@ -57,6 +60,8 @@ export const Preferences = signalStore(
       instrument: store.instrument(),
       ownKeys: store.ownKeys(),
       readAloud: store.readAloud(),
+      speechRate: store.speechRate(),
+      voice: store.voice(),
       proofWay: store.proofWay(),
       inTool: store.inTool(),
     })),
@@ -74,6 +79,8 @@ export const Preferences = signalStore(
       patchState(store, { ownKeys: { ...store.ownKeys(), [pressed]: meant } }),
     forgetKeys: () => patchState(store, { ownKeys: {} }),
     toggleReadAloud: () => patchState(store, { readAloud: !store.readAloud() }),
+    speakAt: (speechRate: number) => patchState(store, { speechRate }),
+    speakBy: (voice: string) => patchState(store, { voice }),
     proveWith: (proofWay: Liking['proofWay']) => patchState(store, { proofWay }),
     putInTool: (kind: string, size: string) =>
       patchState(store, { inTool: { ...store.inTool(), [kind]: size } }),
