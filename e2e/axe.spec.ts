@@ -150,7 +150,7 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await openJob(page);
       await openLink(page, 'P1-18');
       await press(page, 'b', 'Enter');
-      await expect(page.getByText('Gang these contacts, and these')).toBeVisible();
+      await expect(page.getByText('Sweep: nothing should beep')).toBeVisible();
       await clean(page, 'led beeper');
       await press(page, 'Escape', 'o');
       for (const kind of ['Reflectometer', 'DC volts', 'Ohmmeter']) {
@@ -182,6 +182,16 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await press(page, 'p');
       await expect(page.getByRole('heading', { name: 'This path should beep' })).toBeVisible();
       await clean(page, 'make one, proof');
+      await page.goto('/bench/practice?drill=lay-the-eight');
+      await expect(page.getByRole('list', { name: 'Wires to lay' })).toBeVisible();
+      await press(page, '1', '2');
+      await clean(page, 'practice, laying');
+      await press(page, '3', '4', '5', '6', '7', '8', 'PageDown');
+      await expect(page.getByText(/^(Right|Not so)\./)).toBeVisible();
+      await clean(page, 'practice, laid');
+      await page.goto('/bench/cords');
+      await expect(page.getByRole('heading', { name: 'Lay out' })).toBeVisible();
+      await clean(page, 'cords');
       for (const drill of [
         'order-of-eight',
         'plug-turned',

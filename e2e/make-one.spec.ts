@@ -69,4 +69,53 @@ test.describe('work without a job', () => {
       /Given to .*[Vv]isitor dome/,
     );
   });
+
+  test('a batch of cords is reckoned, and made end by end under their names, with a function test and a photo', async ({
+    page,
+  }) => {
+    const name = `cords ${Date.now()}`;
+    await enter(page);
+    await page.goto('/bench/make');
+    await page.getByRole('link', { name: 'Cords', exact: true }).click();
+    for (const [label, text] of [
+      ['What they are called', name],
+      ['How many', '2'],
+      [/^Cable, for one/, '0,6'],
+      ['A connector, with its parts', '0.5'],
+      ['An hour of work', '36'],
+      ['One that is bought ready', '60'],
+    ] as const)
+      await page.getByLabel(label).fill(text);
+    await expect(
+      page.getByRole('heading', { name: 'Make them: from 1 on making is cheaper.' }),
+    ).toBeVisible();
+    await expect(page.getByRole('row', { name: /8-contact plug, closed end 4/ })).toBeVisible();
+    await page.getByRole('link', { name: 'Make them' }).click();
+    await expect(page.getByText(`0 of 4 ends are in the book. Next is ${name} 1 A.`)).toBeVisible();
+    await page.getByRole('button', { name: 'Record it' }).click();
+    await page.getByText('A function test, or photos, to keep with it').click();
+    await page.getByLabel('When I do this, that happens').fill('the link lamp lights');
+    await page.getByRole('button', { name: 'Add it' }).click();
+    await page
+      .getByRole('group', { name: 'the link lamp lights' })
+      .getByRole('button', { name: 'Does', exact: true })
+      .click();
+    await page.getByLabel(/Photo of the finished end/).setInputFiles({
+      name: 'end.png',
+      mimeType: 'image/png',
+      buffer: await page.screenshot({ clip: { x: 0, y: 0, width: 120, height: 90 } }),
+    });
+    await expect(page.getByRole('img', { name: 'Photo 1, not kept yet' })).toBeVisible();
+    await page.getByRole('button', { name: /Record it as good/ }).click();
+    await expect(page.getByText(`1 of 4 ends are in the book. Next is ${name} 1 B.`)).toBeVisible();
+    // The next of its kind has to do the same.
+    await page.getByRole('button', { name: 'Record it' }).click();
+    await expect(page.getByRole('button', { name: 'As the last one: the link lamp lights' })).toBeVisible();
+    await page.getByRole('button', { name: 'Something else' }).first().click();
+    const line = page.getByRole('listitem').filter({ hasText: `${name} 1 A` });
+    await expect(line).toContainText('Does what it has to.');
+    const photo = line.getByRole('img', { name: 'Photo 1' });
+    await expect(photo).toBeVisible();
+    expect(await photo.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(0);
+  });
 });

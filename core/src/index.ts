@@ -147,6 +147,7 @@ export { type LinearSolver } from './materials/cutting/patterns.js';
 export * from './materials/allowance.js';
 export * from './materials/spares.js';
 export * from './materials/take-off.js';
+export * from './materials/cords.js';
 export * from './materials/cutting/plan-cutting.js';
 export * from './materials/cutting/pulls.js';
 export * from './materials/cutting/stock.js';

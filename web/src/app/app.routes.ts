@@ -92,6 +92,11 @@ export const routes: Routes = [
         loadComponent: () => import('./make/make-page').then((m) => m.MakePage),
       },
       {
+        path: 'bench/cords',
+        title: 'Cords, Near Spoke',
+        loadComponent: () => import('./cords/cords-page').then((m) => m.CordsPage),
+      },
+      {
         path: 'bench/line',
         title: 'Line bench, Near Spoke',
         loadComponent: () => import('./bench/line-bench').then((m) => m.LineBench),

@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 const KINDS = [
   { id: 'hand', name: 'Hand tools', link: '/bench', tool: null },
   { id: 'make', name: 'Make one', link: '/bench/make', tool: null },
+  { id: 'cords', name: 'Cords', link: '/bench/cords', tool: null },
   { id: 'adapters', name: 'Adapters', link: '/bench/adapters', tool: null },
   { id: 'practice', name: 'Practice', link: '/bench/practice', tool: null },
   { id: 'velocity', name: 'Velocity', link: '/bench/line', tool: 'velocity' },

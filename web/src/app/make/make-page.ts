@@ -14,7 +14,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { FunctionTrial, LooseEnd, NewBuild, NewLooseEnd } from '@near-spoke/contracts';
 import {
   assign,
@@ -51,6 +51,9 @@ import { FunctionTest } from './function-test';
 import { LooseBook } from './loose-book';
 import { madeLately, makeAgain, type Made } from './made-lately';
 
+/** So many cords has a batch at most. */
+const MOST_CORDS = 10_000;
+
 /** Keys of the tiles, in their order; letters that mean something elsewhere are left out. */
 const TILE_KEYS = [...'1234567890abcdeghijnpqrsuvyz'];
 
@@ -80,6 +83,7 @@ interface Tile {
     LooseBook,
     ProblemNote,
     ProveRoom,
+    RouterLink,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './make-page.html',
@@ -94,6 +98,10 @@ export class MakePage {
   readonly group = input<string>();
   readonly cable = input<string>();
   readonly connector = input<string>();
+  /** From a batch of cords: what they are called, how many there are, and which of their two sides get this connector. */
+  readonly batch = input<string>();
+  readonly count = input<string>();
+  readonly sides = input<string>();
 
   protected readonly kit = this.store.selectSignal(jobsFeature.selectKit);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
@@ -233,7 +241,21 @@ export class MakePage {
   );
   /** Photos of an end in the book that the server does not have yet. */
   protected readonly unsent = signal<{ endId: string; photos: readonly TakenPhoto[] } | null>(null);
-  protected readonly name = signal('');
+  /** The ends of a batch, by their names, and how many of them are in the book. */
+  protected readonly ofBatch = computed(() => {
+    const [batch, count] = [this.batch(), Number(this.count())];
+    if (!batch || !Number.isInteger(count) || count < 1 || count > MOST_CORDS) return null;
+    const sides = [...(this.sides() === 'A' || this.sides() === 'B' ? (this.sides() ?? '') : 'AB')];
+    const names = Array.from({ length: count }, (_, n) =>
+      sides.map((side) => `${batch} ${n + 1} ${side}`),
+    ).flat();
+    const made = new Set(
+      (this.book() ?? []).flatMap(({ name, outcome }) => (outcome === 'good' ? [name] : [])),
+    );
+    const open = names.filter((name) => !made.has(name));
+    return { all: names.length, done: names.length - open.length, next: open[0] ?? null };
+  });
+  protected readonly name = linkedSignal(() => this.ofBatch()?.next ?? '');
   /** The line that was kept last. */
   protected readonly kept = linkedSignal({
     source: () => `${this.cable()} ${this.connector()}`,
@@ -327,7 +349,7 @@ export class MakePage {
       this.seen.set(null);
       this.functionTest.set([]);
       this.photos.set([]);
-      this.name.set('');
+      this.name.set(this.ofBatch()?.next ?? '');
       this.card()?.again();
       this.sendPhotos();
     });

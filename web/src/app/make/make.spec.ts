@@ -178,6 +178,19 @@ describe('making one end without a job', () => {
     expect(room.text('.steps')).not.toMatch(/\d mm/);
   });
 
+  it('goes through the ends of a batch by their names, and knows which are in the book', async () => {
+    const spoiled = line({ name: 'bridge 1 B', outcome: 'spoiled', connectorsSpoiled: 1 });
+    const room = await page(
+      { cable: 'cat6-u', connector: 'jack-punched', batch: 'bridge', count: '2', sides: 'AB' },
+      [spoiled, line({ name: 'bridge 1 A' })],
+    );
+    expect(room.text('.kept')).toContain('1 of 4 ends are in the book. Next is bridge 1 B.');
+    await toTheRecord(room);
+    await room.press('PageDown');
+    expect(room.sent[0]?.name).toBe('bridge 1 B');
+    expect(room.text('.kept')).toContain('2 of 4 ends are in the book. Next is bridge 2 A.');
+  });
+
   it('remembers the last ten kinds of ends, the last one first and each once', () => {
     localStorage.clear();
     for (let n = 0; n < 12; n++) makeAgain({ cable: 'rg6', connector: `c${n}` });

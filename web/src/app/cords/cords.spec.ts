@@ -1,0 +1,94 @@
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { TestBed } from '@angular/core/testing';
+import { JobEvents } from '../jobs/jobs.state';
+import { SHIPPED_KIT, showRoom, type Room } from '../testing/rooms';
+import { FakeServer } from '../testing/server';
+import { keepDraft, lastDraft } from './cord-draft';
+import { CordsPage } from './cords-page';
+
+describe('cords in a batch', () => {
+  const show = async (): Promise<Room<CordsPage>> => {
+    const server = new FakeServer({
+      spoilCounts: () => [{ connectorTypeId: 'plug-closed', by: 'Me', spoiled: 30, good: 60 }],
+    });
+    TestBed.configureTestingModule({ providers: [server.provider] });
+    const room = await showRoom(CordsPage);
+    room.store.dispatch(JobEvents.kitRead({ kit: SHIPPED_KIT }));
+    await room.settled();
+    return room;
+  };
+  const type = async (room: Room<CordsPage>, name: string, text: string): Promise<void> => {
+    const field = room.page.querySelector(
+      `[formcontrolname="${name}"] input, input[formcontrolname="${name}"]`,
+    ) as HTMLInputElement;
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+    await room.settled();
+  };
+  const price = async (room: Room<CordsPage>): Promise<void> => {
+    for (const [name, text] of [
+      ['currency', 'EUR'],
+      ['cablePerM', '0,5'],
+      ['nearEach', '0,4'],
+      ['hour', '30'],
+    ] as const)
+      await type(room, name, text);
+  };
+
+  it('say what to lay out, with spares by the crew’s own record, before any price is known', async () => {
+    const room = await show();
+    expect(room.text('#cords-plan')).toContain('With a price for the cable');
+    const rows = [...room.page.querySelectorAll('tbody tr')].map((row) => row.textContent ?? '');
+    const [needed = 0, bring = 0] =
+      (rows.find((row) => row.includes('8-contact plug')) ?? '').match(/\d+/g)?.slice(-2).map(Number) ?? [];
+    expect(needed).toBe(40);
+    // A third of them is spoiled.
+    expect(bring).toBeGreaterThan(55);
+  });
+
+  it('say what one costs and whether to make or to buy', async () => {
+    const room = await show();
+    await price(room);
+    expect(room.text('dl')).toMatch(/Made, each\s*\d+\.\d\d EUR/);
+    await type(room, 'boughtEach', '1');
+    expect(room.text('#cords-plan')).toContain('Buy them: made, each costs more than bought');
+    await type(room, 'boughtEach', '90');
+    expect(room.text('#cords-plan')).toBe('Make them: from 1 on making is cheaper.');
+    await type(room, 'once', '100000');
+    expect(room.text('#cords-plan')).toContain('Buy them: making is cheaper only from');
+    await type(room, 'hour', '0');
+    expect(room.text('#cords-plan')).not.toContain('Make them');
+  });
+
+  it('are made one after another from here, both sides in one go where they are alike', async () => {
+    const room = await show();
+    const link = (): string[] =>
+      [...room.page.querySelectorAll('a.main-action')].map((one) => one.getAttribute('href') ?? '');
+    expect(link()).toEqual([jasmine.stringMatching(/batch=cords&count=20&sides=AB/)]);
+    const [, , far] = await room.loader.getAllHarnesses(MatSelectHarness);
+    await far?.clickOptions({ text: /pass-through/ });
+    expect(link().map((address) => /sides=(\w+)/.exec(address)?.[1])).toEqual(['A', 'B']);
+    expect(
+      await room.loader.getHarness(MatButtonHarness.with({ text: /Make the ends with .*pass-through/ })),
+    ).toBeTruthy();
+  });
+
+  it('ask for what is missing, and take no length that is none', async () => {
+    const room = await show();
+    await type(room, 'count', '');
+    expect(room.text('#cords-plan')).toContain('Give how many there are');
+    await type(room, 'count', '3');
+    await type(room, 'length', '-2');
+    expect(room.page.querySelector('table')).toBeNull();
+  });
+
+  it('are kept on this device as they were typed', () => {
+    localStorage.clear();
+    const typed = { ...lastDraft(), name: 'bridge', count: 6 };
+    keepDraft(typed);
+    expect(lastDraft()).toEqual(typed);
+    localStorage.setItem('near-spoke-cords', '{"name":3}');
+    expect(lastDraft().name).toBe('cords');
+  });
+});
