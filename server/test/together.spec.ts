@@ -17,10 +17,12 @@ class Followed {
   readonly states: TogetherState[] = [];
   private readonly abort = new AbortController();
   private waiting: (() => void)[] = [];
+  /** When the other side has ended it. */
+  readonly over: Promise<void>;
 
   constructor(address: string, cookie: string) {
     // That it was left is no failure.
-    void this.read(address, cookie).catch((error: unknown) => {
+    this.over = this.read(address, cookie).catch((error: unknown) => {
       if (!this.abort.signal.aborted) throw error;
     });
   }
@@ -234,6 +236,19 @@ describe('Two people at one cable', () => {
     await tell(begun.id, { does: 'came' }).expect(200);
     expect((await there.until(({ people }) => people.near.length > 0)).people.near).toEqual(['Ines']);
     there.leave();
+  });
+
+  it('sends nothing more to whose account was closed meanwhile', async () => {
+    const technician = await enter(it1, 'technician', 'Tobi');
+    const begun = await begin();
+    const there = new Followed(`${bases[1]}/api/together/${begun.id}/events`, technician.cookie);
+    await there.until(() => true);
+    const { body: crew } = await lead.get('/api/crew').expect(200);
+    const { version } = (crew as { id: string; version: number }[]).find(({ id }) => id === technician.id) ?? {};
+    await lead.patch(`/api/crew/${technician.id}`, { version, active: false }).expect(200);
+    await tell(begun.id, { does: 'called' }).expect(200);
+    await there.over;
+    expect(there.states.at(-1)?.calls).toBeNull();
   });
 
   it('lets a helper do nothing else, and nothing more once it is ended', async () => {

@@ -1,5 +1,6 @@
 import type { TogetherState } from '@near-spoke/contracts';
 import type { Request, Response } from 'express';
+import { currentSession } from '../access/sessions.js';
 import { Slowing } from '../access/slowing.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
@@ -75,8 +76,15 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     readTogether: ({ params }) => readTogether(db, params.togetherId),
 
-    followTogether: ({ params, response }) =>
-      follow(hub, params.togetherId, response, () => readTogether(db, params.togetherId)),
+    followTogether: ({ params, request, response }) =>
+      follow(hub, params.togetherId, response, {
+        read: () => readTogether(db, params.togetherId),
+        // Whose session is ended, or who may not work any more, is sent nothing more.
+        may: async () => {
+          const session = await currentSession(context, request);
+          return session !== null && session.crew.role !== 'viewer';
+        },
+      }),
 
     tellTogether: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
@@ -114,7 +122,10 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     followAsHelper: async ({ request, response }) => {
       const helper = await helping(request);
-      await follow(hub, helper.togetherId, response, () => readTogether(db, helper.togetherId, helper));
+      await follow(hub, helper.togetherId, response, {
+        read: () => readTogether(db, helper.togetherId, helper),
+        may: async () => (await helperOf(quick, tokenIn(request))) !== null,
+      });
     },
 
     tellAsHelper: async ({ body, request }) => {
@@ -140,7 +151,7 @@ async function follow(
   hub: Hub,
   id: string,
   response: Response,
-  read: () => Promise<TogetherState>,
+  { read, may }: { read: () => Promise<TogetherState>; may: () => Promise<boolean> },
 ): Promise<void> {
   let sent = '';
   let reading = false;
@@ -166,8 +177,13 @@ async function follow(
       return;
     }
     reading = true;
-    read()
-      .then(send, () => undefined)
+    may()
+      .then(async (still) => {
+        if (still) send(await read());
+        else response.end();
+      })
+      // The next look may be luckier.
+      .catch(() => undefined)
       .finally(() => {
         reading = false;
         if (!again) return;
