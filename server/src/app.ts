@@ -1,7 +1,7 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import helmet from 'helmet';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { adapterHandlers } from './adapters/routes.js';
 import { archiveHandlers } from './archive/routes.js';
@@ -20,6 +20,7 @@ import { jobHandlers } from './jobs/routes.js';
 import { cardHandlers } from './cards/routes.js';
 import { kitHandlers } from './kit/routes.js';
 import { linkHandlers } from './links/routes.js';
+import { contentPolicy, NONCE_HERE, nonceOf } from './policy.js';
 import { problemHandler, Refusal } from './problems.js';
 import { reelHandlers } from './reels/routes.js';
 import { measured, numbered } from './seen.js';
@@ -36,27 +37,7 @@ const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
 export function createApp(context: Context, webFolder: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          defaultSrc: ["'self'"],
-          // The solver that cuts cable is WebAssembly, shipped with the pages.
-          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-          // Angular sets component styles through style elements; no script may be inline.
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:'],
-          connectSrc: ["'self'"],
-          objectSrc: ["'none'"],
-          baseUri: ["'self'"],
-          formAction: ["'self'"],
-          frameAncestors: ["'none'"],
-        },
-      },
-      strictTransportSecurity: false,
-    }),
-  );
+  app.use(contentPolicy());
   const { counted, told } = measured(context.connections);
   app.use('/api', numbered(context.log), counted);
   app.get('/metrics', told);
@@ -116,7 +97,8 @@ export function createApp(context: Context, webFolder: string | null): Express {
 }
 
 /** Hashed files may be kept for good; the page that names them may not. */
-function servePages(app: Express, webFolder: string): void {
+export function servePages(app: Express, webFolder: string): void {
+  const page = readFileSync(join(webFolder, 'index.html'), 'utf8');
   app.use(
     express.static(webFolder, {
       index: false,
@@ -131,6 +113,10 @@ function servePages(app: Express, webFolder: string): void {
       next(new Refusal(404, 'Not found', 'There is no such file.'));
       return;
     }
-    response.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html'));
+    // The nonce is another each time, so the page is never kept.
+    response
+      .set('Cache-Control', 'no-store')
+      .type('html')
+      .send(page.replaceAll(NONCE_HERE, nonceOf(response)));
   });
 }

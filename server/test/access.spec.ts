@@ -1,6 +1,12 @@
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { endpoints, type Endpoint } from '@near-spoke/contracts';
+import express from 'express';
 import request from 'supertest';
+import { servePages } from '../src/app.js';
+import { contentPolicy, NONCE_HERE } from '../src/policy.js';
 import { enter, newJob, PASSPHRASE, startApp, type Caller, type TestApp } from './harness.js';
 
 const all = Object.entries(endpoints) as [string, Endpoint][];
@@ -89,8 +95,30 @@ describe('access', () => {
     const { headers } = await request(it1.app).get('/api/health');
     expect(headers['content-security-policy']).toContain("script-src 'self'");
     expect(headers['content-security-policy']).not.toContain("script-src 'self' 'unsafe");
+    expect(headers['content-security-policy']).not.toContain('unsafe-inline');
     expect(headers['x-powered-by']).toBeUndefined();
     expect(headers['x-content-type-options']).toBe('nosniff');
+  });
+});
+
+describe('a page', () => {
+  it('may bring only what bears its own nonce, another with each', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'near-spoke-pages-'));
+    writeFileSync(join(folder, 'index.html'), `<ns-root ngCspNonce="${NONCE_HERE}"></ns-root>`);
+    const app = express();
+    app.use(contentPolicy());
+    servePages(app, folder);
+    const nonces: string[] = [];
+    for (const path of ['/', '/jobs/1']) {
+      const { headers, text } = await request(app).get(path).expect(200);
+      const nonce = /ngCspNonce="([^"]+)"/.exec(text)?.[1] ?? '';
+      expect(headers['content-security-policy']).toContain(`style-src 'self' 'nonce-${nonce}'`);
+      expect(headers['cache-control']).toBe('no-store');
+      nonces.push(nonce);
+    }
+    expect(nonces[0]?.length).toBeGreaterThan(20);
+    expect(nonces[1]).not.toBe(nonces[0]);
+    rmSync(folder, { recursive: true });
   });
 });
 

@@ -30,6 +30,9 @@ describe('a report shown to somebody without an account', () => {
     const page = await open(token).expect(200);
     expect(page.headers['content-type']).toContain('text/html');
     expect(page.headers['content-disposition']).toBeUndefined();
+    // It brings all of its own, and may load and run nothing.
+    expect(page.headers['content-security-policy']).toContain("default-src 'none'");
+    expect(page.headers['content-security-policy']).not.toContain('script');
     expect(page.text).toContain('by the application, for the harbour office');
     await open(token, '/report.pdf').expect(200);
     const { body } = await lead.get(`/api/jobs/${jobId}/share-links`).expect(200);

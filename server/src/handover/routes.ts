@@ -8,6 +8,7 @@ import type { Context } from '../context.js';
 import { readJob } from '../jobs/store.js';
 import { readDetail, recordHandover, recordReopening } from '../links/record.js';
 import { readLinks } from '../links/store.js';
+import { REPORT_POLICY } from '../policy.js';
 import { Refusal } from '../problems.js';
 import { addressOf } from './address.js';
 import { fileNameOf } from './file-name.js';
@@ -74,6 +75,7 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
     // What is refused is refused before the answer begins.
     const first = await pieces.next();
     response.type(TYPES[kind]);
+    if (kind === 'html') response.set('Content-Security-Policy', REPORT_POLICY);
     if (!shown) response.attachment(fileNameOf(NAMES[kind], job.title, kind === 'archive' ? 'zip' : kind));
     try {
       await pipeline(Readable.from(after(first, pieces)), flushing(response), response);

@@ -222,7 +222,11 @@ export class ProveRoom {
       const question = this.question();
       if (question) this.speaking.say(spokenWords(question));
     });
-    inject(DestroyRef).onDestroy(() => this.speaking.hush());
+    inject(DestroyRef).onDestroy(() => {
+      this.speaking.hush();
+      // Answers are kept with the build alone: who leaves before that ends it, and the other end is told so.
+      this.together.finish();
+    });
     const asking = (): boolean => this.editable() && this.question() !== null;
     const shared = (): boolean => asking() && this.sharedNext();
     inject(Keys).use(

@@ -58,6 +58,14 @@ export class Together {
     );
   }
 
+  /** Goes on with what this device began before; says nothing where that is ended. */
+  goOn(togetherId: string): void {
+    this.api.call('readTogether', { params: { togetherId } }).subscribe({
+      next: (state) => (state.ended ? undefined : this.follow(state, togetherEvents(state.id))),
+      error: () => undefined,
+    });
+  }
+
   /** Comes to the other end by a code. */
   join(code: string, name: string, end: End): void {
     this.ask(this.api.call('joinAsHelper', { body: { code, name, end } }), (state) => this.help(state));

@@ -109,6 +109,7 @@ async function click(room: Room<RoundOfTests>, words: string): Promise<void> {
 describe('a testing round', () => {
   let server: RoundServer;
   beforeEach(() => {
+    sessionStorage.clear();
     server = new RoundServer();
   });
 
@@ -170,6 +171,14 @@ describe('a testing round', () => {
     expect(answers).toEqual([true]);
     await click(room, 'Send it on');
     expect(answers).toEqual([true, false]);
+    // Whoever looks at a link in between goes on where they were.
+    server.answers.readTogether = () => state();
+    TestBed.resetTestingModule();
+    TestBed.configureTestingModule({
+      providers: [{ provide: OPEN_EVENTS, useValue: () => () => undefined }],
+    });
+    expect((await showRound(server)).text('.carried')).toContain('The remote goes to P1-03');
+    sessionStorage.clear();
   });
 
   it('counts the links that can be tested, and says what a label stands for', async () => {

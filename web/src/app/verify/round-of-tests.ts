@@ -39,6 +39,7 @@ import { OtherEnd } from '../together/other-end';
 import { Together } from '../together/together';
 import { sessionFeature } from '../session/session.state';
 import { ImportReadings } from './import-readings';
+import { keepCarried, lastCarried } from './carried';
 import { scansLabels, scanLabel } from './label-scan';
 import { SaveTable } from '../ui/save-table';
 
@@ -144,6 +145,18 @@ export class RoundOfTests {
     effect(() => {
       const job = this.job();
       if (job) header.show([{ name: job.title, link: ['/jobs', job.id] }, { name: 'Testing round' }]);
+    });
+    effect(() => {
+      const before = lastCarried(this.jobId());
+      if (!before) return;
+      untracked(() => {
+        this.carried.set(before.links);
+        this.together.goOn(before.id);
+      });
+    });
+    effect(() => {
+      const id = this.together.state()?.id;
+      if (id) untracked(() => keepCarried(this.jobId(), { id, links: [...this.carried()] }));
     });
     effect(() => {
       const at = this.remoteAt();
