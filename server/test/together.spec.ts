@@ -239,12 +239,13 @@ describe('Two people at one cable', () => {
   });
 
   it('sends nothing more to whose account was closed meanwhile', async () => {
-    const technician = await enter(it1, 'technician', 'Tobi');
+    const technician = await enter(it1, 'technician', 'Marit');
     const begun = await begin();
     const there = new Followed(`${bases[1]}/api/together/${begun.id}/events`, technician.cookie);
     await there.until(() => true);
     const { body: crew } = await lead.get('/api/crew').expect(200);
-    const { version } = (crew as { id: string; version: number }[]).find(({ id }) => id === technician.id) ?? {};
+    const { version } =
+      (crew as { id: string; version: number }[]).find(({ id }) => id === technician.id) ?? {};
     await lead.patch(`/api/crew/${technician.id}`, { version, active: false }).expect(200);
     await tell(begun.id, { does: 'called' }).expect(200);
     await there.over;

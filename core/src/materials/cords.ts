@@ -134,6 +134,6 @@ function costOf(
 
 function turnOf(costEach: number | null, { boughtEach, once }: CordPrices): number | null {
   if (costEach === null || boughtEach === null || boughtEach <= costEach) return null;
-  // Just as dear is not yet cheaper.
-  return Math.floor(once / (boughtEach - costEach)) + 1;
+  // Just as dear is not yet cheaper, whatever the last digit of a difference says.
+  return Math.floor(once / (boughtEach - costEach) + 1e-9) + 1;
 }

@@ -184,11 +184,11 @@ describe('making one end without a job', () => {
       { cable: 'cat6-u', connector: 'jack-punched', batch: 'bridge', count: '2', sides: 'AB' },
       [spoiled, line({ name: 'bridge 1 A' })],
     );
-    expect(room.text('.kept')).toContain('1 of 4 ends are in the book. Next is bridge 1 B.');
+    expect(room.text('.batch')).toContain('1 of 4 ends are in the book. Next is bridge 1 B.');
     await toTheRecord(room);
     await room.press('PageDown');
     expect(room.sent[0]?.name).toBe('bridge 1 B');
-    expect(room.text('.kept')).toContain('2 of 4 ends are in the book. Next is bridge 2 A.');
+    expect(room.text('.batch')).toContain('2 of 4 ends are in the book. Next is bridge 2 A.');
   });
 
   it('remembers the last ten kinds of ends, the last one first and each once', () => {
