@@ -273,7 +273,7 @@ for (const { colorScheme, viewport } of VARIANTS) {
       await page.goto('/jobs');
       await openJob(page);
       await page.getByRole('link', { name: 'Hand over' }).click();
-      await expect(page.getByRole('button', { name: /^Hand over \d links/ })).toBeVisible();
+      await expect(page.getByRole('button', { name: /^Hand over \d+ links?/ })).toBeVisible();
       await page.getByRole('button', { name: 'Choose parts and order' }).click();
       await clean(page, 'hand over, job');
       await page.getByRole('tab', { name: 'Shown to' }).click();

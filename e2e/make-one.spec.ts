@@ -85,7 +85,7 @@ test.describe('work without a job', () => {
       ['An hour of work', '36'],
       ['One that is bought ready', '60'],
     ] as const)
-      await page.getByLabel(label).fill(text);
+      await page.getByRole('textbox', { name: label }).fill(text);
     await expect(
       page.getByRole('heading', { name: 'Make them: from 1 on making is cheaper.' }),
     ).toBeVisible();

@@ -117,7 +117,8 @@ export function judgementReport({ tally, first, ohms, reference: references, slo
 
 ${tally.histories} histories of links of a world of its own (\`core/test/world\`): its circuits are walked and solved by other code
 than core's, its mishaps fall at other rates, its people read the wrong link, key rows across and keep readings twice.
-${tally.judgements} judgements in all. A belief is right where its work is at just those places whose mishaps alone would give the readings.
+${tally.judgements} judgements in all. A belief is right where its work is at just those places whose mishaps alone would give the readings, and at those that
+were surely wrong before the last work and not worked on.
 
 | What | Figure |
 | --- | --- |

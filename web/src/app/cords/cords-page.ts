@@ -12,6 +12,7 @@ import {
   cableLengthUnit,
   fittingOn,
   formatCableLength,
+  formatStripLength,
   planCords,
   type CordPlan,
 } from '@near-spoke/core';
@@ -127,6 +128,11 @@ export class CordsPage {
 
   protected lengthWords(metres: number): string {
     return formatCableLength(metres, this.preferences.units());
+  }
+
+  /** A piece as it is cut: to the millimetre. */
+  protected pieceWords(metres: number): string {
+    return formatStripLength(1000 * metres, this.preferences.units());
   }
 
   protected money(amount: number): string {
