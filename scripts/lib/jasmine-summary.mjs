@@ -24,7 +24,9 @@ export default class Summary {
     if (overallStatus === 'incomplete') this.#failures.push(incompleteReason ?? 'incomplete');
     const counts = { passed: this.#passed, failed: this.#failures.length, failures: this.#failures };
     if (process.env.JASMINE_SUMMARY) writeFileSync(process.env.JASMINE_SUMMARY, JSON.stringify(counts));
-    console.log(`${counts.passed} specs passed, ${counts.failed} failed${order ? ` (seed ${order.seed})` : ''}`);
+    console.log(
+      `${counts.passed} specs passed, ${counts.failed} failed${order ? ` (seed ${order.seed})` : ''}`,
+    );
   }
 
   /** Failures of beforeAll and afterAll belong to no spec, but they are failures. */

@@ -40,7 +40,9 @@ const PRACTICE = {
     FROM (SELECT ${faultFound.slip} AS slip, count(*)::int AS found FROM ${faultFound} GROUP BY ${faultFound.slip}) AS slips)`,
   ends: sql<number>`(SELECT count(*)::int FROM ${terminationAttempt}
     WHERE ${terminationAttempt.outcome} = 'good' AND ${attemptStands})`,
-  atHand: sql<string | null>`(SELECT ${setting.value} FROM ${setting} WHERE ${setting.name} = ${AT_HAND.name})`,
+  atHand: sql<
+    string | null
+  >`(SELECT ${setting.value} FROM ${setting} WHERE ${setting.name} = ${AT_HAND.name})`,
 };
 interface PracticeFigures {
   found: Record<string, number>;

@@ -43,7 +43,9 @@ const TRIAL = 'A 3, to B 7';
         </mat-select>
       </mat-form-field>
     } @else if (speaking.voices().length === 0) {
-      <p class="small quiet">This browser has no English voice: nothing will be heard. All of it stands here too.</p>
+      <p class="small quiet">
+        This browser has no English voice: nothing will be heard. All of it stands here too.
+      </p>
     }
   `,
   styles: `

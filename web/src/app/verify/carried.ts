@@ -9,7 +9,10 @@ const keyOf = (jobId: string): string => `near-spoke-carried ${jobId}`;
 /** What this tab last began for a job; a look at a link in between ends nothing. */
 export function lastCarried(jobId: string): Carried | null {
   try {
-    return carried.nullable().catch(null).parse(JSON.parse(sessionStorage.getItem(keyOf(jobId)) ?? 'null'));
+    return carried
+      .nullable()
+      .catch(null)
+      .parse(JSON.parse(sessionStorage.getItem(keyOf(jobId)) ?? 'null'));
   } catch {
     return null;
   }
