@@ -1,5 +1,5 @@
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { availableParallelism, tmpdir } from 'node:os';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuild } from './lib/build.mjs';
 import { root } from './lib/folders.mjs';
@@ -114,7 +114,6 @@ await runMain(async () => {
           'node_modules/jasmine/bin/jasmine.js',
           '--config=jasmine.json',
           '--reporter=./scripts/lib/jasmine-summary.mjs',
-          ...(availableParallelism() > 1 ? ['--parallel=2'] : []),
         ],
         { TEST_DATABASE_URL: cluster.url, JASMINE_SUMMARY: node },
         countsIn(node),

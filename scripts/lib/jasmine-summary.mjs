@@ -2,8 +2,6 @@ import { writeFileSync } from 'node:fs';
 
 /** Prints failures as they come and, at the end, writes the counts where JASMINE_SUMMARY says. */
 export default class Summary {
-  /** Spec files may run in several processes at once. */
-  reporterCapabilities = { parallel: true };
   #passed = 0;
   #failures = [];
 
@@ -24,9 +22,7 @@ export default class Summary {
     if (overallStatus === 'incomplete') this.#failures.push(incompleteReason ?? 'incomplete');
     const counts = { passed: this.#passed, failed: this.#failures.length, failures: this.#failures };
     if (process.env.JASMINE_SUMMARY) writeFileSync(process.env.JASMINE_SUMMARY, JSON.stringify(counts));
-    console.log(
-      `${counts.passed} specs passed, ${counts.failed} failed${order ? ` (seed ${order.seed})` : ''}`,
-    );
+    console.log(`${counts.passed} specs passed, ${counts.failed} failed (seed ${order?.seed})`);
   }
 
   /** Failures of beforeAll and afterAll belong to no spec, but they are failures. */
