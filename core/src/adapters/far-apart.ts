@@ -53,7 +53,7 @@ export function apartPlan(
       `Joins do not tell ${across.length === 1 ? 'one conductor' : `${across.length} conductors`} apart: a conductor known to be good has to serve as return.`,
     );
   const way = by ?? (tells ? 'joins' : 'return');
-  const local = metered(split, 'here', ends, hands);
+  const local = meteredHere(split, ends, hands);
   const far = across.length === 0 ? [] : way === 'joins' ? byJoins(across) : byReturn(across);
   const oneSided = crosswise(split, way === 'joins' ? (across[0] ?? null) : null);
   const there = thereAlone(split);
@@ -80,14 +80,9 @@ export function apartPlan(
   };
 }
 
-/** What is told at one site alone, with nothing joined at the other. */
-function metered(
-  split: readonly Split[],
-  site: 'here' | 'there',
-  ends: readonly AdapterEnd[],
-  hands: Hands,
-): Pick<HandPlan, 'touches' | 'seconds'> {
-  const nets = split.flatMap(({ net, [site]: points }) => (points.length > 0 ? [{ ...net, points }] : []));
+/** What is told at this site alone, with nothing joined at the other. */
+function meteredHere(split: readonly Split[], ends: readonly AdapterEnd[], hands: Hands): HandPlan {
+  const nets = split.flatMap(({ net, here: points }) => (points.length > 0 ? [{ ...net, points }] : []));
   return probesPlan(nets, ends, hands);
 }
 
@@ -126,10 +121,10 @@ const byReturn = (across: readonly Split[]): ProofTouch[] =>
  */
 function crosswise(split: readonly Split[], over: Split | null): ProofTouch[] {
   const hereAlone = split.filter(({ there }) => there.length === 0);
-  const thereAlone_ = split.filter(({ here }) => here.length === 0);
+  const foreign = split.filter(({ here }) => here.length === 0);
   const firsts = hereAlone.flatMap(({ here }) => here.slice(0, 1));
   if (firsts.length === 0) return [];
-  return thereAlone_.map(({ net, there }) => ({
+  return foreign.map(({ net, there }) => ({
     one: over ? over.here.slice(0, 1) : there.slice(0, 1),
     other: firsts,
     ...(over ? { joined: [over.there[0], there[0]].flatMap((point) => point ?? []) } : {}),
