@@ -131,6 +131,7 @@ export class Search {
     const floor = this.heaviest + NEGLIGIBLE;
     const count = this.suspects.length;
     const effort = slow ? SLOW_EFFORT : 1;
+    const orders = new Set(this.suspects.filter(({ parts }) => parts.some(isAnyOrder)));
     const apart = new Shortlist(BUDGET.pairs.apart, floor);
     const astray = new Shortlist(BUDGET.pairs.astray, floor);
     // Orders that readings propose are rare, and would come last of many that explain far less.
@@ -158,7 +159,7 @@ export class Search {
         if (atMost <= worth) continue;
         (a.wide || b.wide ? wide : mingled).offer(key, atMost);
         if (this.isAstray(a.reach | b.reach)) astray.offer(key, atMost);
-        if ([a, b].some(({ parts }) => parts.some(isAnyOrder))) ordered.offer(key, atMost);
+        if (orders.has(a) || orders.has(b)) ordered.offer(key, atMost);
       }
     }
     const completed = new Shortlist(BUDGET.completed, -Infinity);
@@ -238,10 +239,9 @@ export class Search {
         if (third === a || third === b) continue;
         const together = ((a.reach | b.reach) & third.reach) !== 0;
         if (!together && !third.gains) continue;
-        const [i, j, k] = [a.index, b.index, third.index].sort((x, y) => x - y) as [number, number, number];
-        const key = (i * count + j) * count + k;
         const worth = pair.logWeight + ADDS;
         if (logPrior + best < worth) continue;
+        const key = keyOfThree(a.index, b.index, third.index, count);
         const ifApart = logPrior + this.bounds.ifApartFrom(pair.ofLink ?? [], third);
         if (ifApart > worth) apart.offer(key, ifApart);
         if (!together) continue;
@@ -254,13 +254,10 @@ export class Search {
     const completed = new Shortlist(BUDGET.completed, -Infinity);
     for (const { suspects, logWeight } of [...byWeight, ...byFit])
       for (const third of this.completing(suspects)) {
-        const [i, j, k] = [...suspects, third].map(({ index }) => index).sort((x, y) => x - y) as [
-          number,
-          number,
-          number,
-        ];
-        if (i !== j && j !== k)
-          completed.offer((i * count + j) * count + k, log.three + logWeight - log.two + third.logShare);
+        const [a, b] = suspects as [Suspect, Suspect];
+        if (third === a || third === b) continue;
+        const key = keyOfThree(a.index, b.index, third.index, count);
+        completed.offer(key, log.three + logWeight - log.two + third.logShare);
       }
     this.workThrough([completed, apart, astray, mingled], (key) => {
       const trio = [Math.floor(key / count / count), Math.floor(key / count) % count, key % count].map(
@@ -310,6 +307,13 @@ export class Search {
         }
       }
   }
+}
+
+/** A number for three of so many, whatever their order. */
+function keyOfThree(a: number, b: number, c: number, count: number): number {
+  const least = Math.min(a, b, c);
+  const most = Math.max(a, b, c);
+  return (least * count + (a + b + c - least - most)) * count + most;
 }
 
 /** An order that was read off the readings explains any of them, so it never shows that nothing better would. */

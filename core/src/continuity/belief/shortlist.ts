@@ -9,17 +9,20 @@ const STRETCH = 1.5;
  * that the order of names decides nothing.
  */
 export function bestBy<T>(list: readonly T[], count: number, figure: (one: T) => number): T[] {
-  const sorted = [...list].sort((a, b) => figure(b) - figure(a));
-  const last = sorted[count - 1];
-  if (last === undefined || sorted.length === count) return sorted;
-  const least = figure(last);
-  const within = sorted.findIndex((one) => figure(one) < least - ALIKE);
-  const all = within < 0 ? sorted.length : within;
-  if (all <= STRETCH * count) return sorted.slice(0, all);
-  return sorted.slice(
-    0,
-    sorted.findIndex((one) => figure(one) <= least + ALIKE),
-  );
+  const figures = Float64Array.from(list, figure);
+  const stays = list.length > count ? whatStays(figures, count) : () => true;
+  const kept: number[] = [];
+  for (let i = 0; i < figures.length; i++) if (stays(figures[i] as number)) kept.push(i);
+  kept.sort((a, b) => (figures[b] as number) - (figures[a] as number));
+  return kept.map((i) => list[i] as T);
+}
+
+function whatStays(figures: Float64Array, count: number): (figure: number) => boolean {
+  const rising = figures.slice().sort();
+  const least = rising[rising.length - count] as number;
+  let all = count;
+  while (all < rising.length && (rising[rising.length - 1 - all] as number) >= least - ALIKE) all++;
+  return all <= STRETCH * count ? (figure) => figure >= least - ALIKE : (figure) => figure > least + ALIKE;
 }
 
 /** The best of many by a figure, told by keys: about so many, none below a floor. */

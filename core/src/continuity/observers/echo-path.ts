@@ -167,6 +167,9 @@ function looseIsOpen(state: LinkState, cell: number, openLoose: number): boolean
 
 export const INTACT = (lengthM: number): Expected[] => [{ kind: 'open', distanceM: lengthM, lengths: 1 }];
 
+/** Whether a joint or conductor may stop an echo. */
+const isOff = (condition: number): boolean => condition === OPEN || condition === LOOSE;
+
 /** Whether a pair is as intended as far as an echo from this end can tell: the quick way for most pairs of most links. */
 export function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }: FramePair): boolean {
   if (state.wetAtM.length > 0 || state.cells[frame.at.equipment] !== 0) return false;
@@ -174,19 +177,12 @@ export function isIntact(frame: Frame, state: LinkState, from: LinkEnd, { a, b }
   const { at } = frame;
   const { cells } = state;
   const seat = from === 'near' ? at.nearSeat : at.farSeat;
-  const sound = (cell: number): boolean => cells[cell] !== OPEN && cells[cell] !== LOOSE;
-  const straight = (c: number): boolean => {
-    const v = cells[at[from] + c] as number;
-    return (
-      v >= 0 &&
-      v === frame.intended[from][c] &&
-      sound(seat + c) &&
-      sound(at.core + v) &&
-      cells[at.splice + v] === v
-    );
-  };
-  if (!straight(a) || !straight(b)) return false;
-  const [v, w] = [cells[at[from] + a] as number, cells[at[from] + b] as number];
+  const v = cells[at[from] + a] as number;
+  const w = cells[at[from] + b] as number;
+  if (v < 0 || v !== frame.intended[from][a] || w < 0 || w !== frame.intended[from][b]) return false;
+  if (isOff(cells[seat + a] as number) || isOff(cells[seat + b] as number)) return false;
+  if (isOff(cells[at.core + v] as number) || isOff(cells[at.core + w] as number)) return false;
+  if (cells[at.splice + v] !== v || cells[at.splice + w] !== w) return false;
   // What is pressed to neither of the two does not close them.
   for (const { where, a: c, b: d } of state.shorts) {
     const [x, y] = where === 'cable' ? [c, d] : [cells[at[where] + c], cells[at[where] + d]];

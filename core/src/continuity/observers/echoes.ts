@@ -30,6 +30,9 @@ const LENGTH_STEPS: readonly { scale: number; weight: number }[] = Array.from({ 
   return { scale: 1 + step * LENGTH_DEVIATION, weight: Math.exp(-0.5 * step * step) };
 });
 const LENGTH_WEIGHT = LENGTH_STEPS.reduce((sum, { weight }) => sum + weight, 0);
+const LENGTH_SHARES = Float64Array.from(LENGTH_STEPS, ({ weight }) => weight / LENGTH_WEIGHT);
+/** A term this far below the greatest (logarithm) changes no digit of their sum. */
+const NOTHING = -40;
 
 /** Reflectometer per pair, the other end left open: disturbances on the way, then the first end of the pair. */
 export const echoObserver: Observer<EchoReading> = {
@@ -135,11 +138,13 @@ class EchoLikelihood implements Likelihood {
       for (let i = 0; i < perScale.length; i++)
         perScale[i] = (perScale[i] as number) + (aligned.perScale[i] as number);
     }
-    const top = Math.max(...perScale);
+    let top = -Infinity;
+    for (let i = 0; i < perScale.length; i++) top = Math.max(top, perScale[i] as number);
     let mean = 0;
-    LENGTH_STEPS.forEach(({ weight }, i) => {
-      mean += (weight / LENGTH_WEIGHT) * Math.exp((perScale[i] as number) - top);
-    });
+    for (let i = 0; i < perScale.length; i++) {
+      const below = (perScale[i] as number) - top;
+      if (below > NOTHING) mean += (LENGTH_SHARES[i] as number) * Math.exp(below);
+    }
     return fixed + top + Math.log(mean);
   }
 

@@ -58,26 +58,29 @@ export function openFrom(thresholdOhm: number): number {
  * it closed.
  */
 const ACROSS_GRADES = 0.075;
-const OTHERWISE = [
-  { by: 0, log: Math.log(1 - 2 * ACROSS_GRADES) },
-  { by: -1, log: Math.log(ACROSS_GRADES) },
-  { by: 1, log: Math.log(ACROSS_GRADES) },
-] as const;
+const ACROSS_LOG = { not: Math.log(1 - 2 * ACROSS_GRADES), one: Math.log(ACROSS_GRADES) } as const;
 
 /**
  * Logarithm of a likelihood over what an instrument may take for closed.
  * @param nominal the first condition that an instrument of its class reads open
  * @param of the same logarithm for one that reads so open from a condition on
  */
-export function overThresholds(
-  { poor }: LinkState,
-  nominal: number,
-  of: (openFrom: number) => number,
-): number {
-  if (poor === 0 || nominal > POOR[2]) return of(nominal);
-  const terms = OTHERWISE.map(({ by, log }) => log + of(nominal + by));
-  const top = Math.max(...terms);
-  return top + Math.log(terms.reduce((sum, term) => sum + Math.exp(term - top), 0));
+export function overThresholds(state: LinkState, nominal: number, of: (openFrom: number) => number): number {
+  if (state.poor === 0 || nominal > POOR[2]) return of(nominal);
+  const usual = of(nominal);
+  // One that is a grade off reads otherwise only where a joint is of the grade between.
+  const stricter = isPoor(state, nominal - 1) ? of(nominal - 1) : usual;
+  const laxer = isPoor(state, nominal) ? of(nominal + 1) : usual;
+  const [a, b, c] = [usual + ACROSS_LOG.not, stricter + ACROSS_LOG.one, laxer + ACROSS_LOG.one];
+  const top = Math.max(a, b, c);
+  return top + Math.log(Math.exp(a - top) + Math.exp(b - top) + Math.exp(c - top));
+}
+
+/** Whether some joint or conductor conducts badly, of this grade. */
+function isPoor({ cells, frame }: LinkState, condition: number): boolean {
+  const { nearSeat, splice } = frame.at;
+  for (let i = nearSeat; i < splice; i++) if (cells[i] === condition) return true;
+  return false;
 }
 
 /** Which loose joints are open just now: each by its share, or none without a source of chance. */
