@@ -77,7 +77,7 @@ export class LinkState {
     this.poor = other.poor;
     this.openShare = other.openShare;
     this.lengthM = other.lengthM;
-    this.poorOhm.clear();
+    if (this.poorOhm.size > 0) this.poorOhm.clear();
     for (const [cell, ohm] of other.poorOhm) this.poorOhm.set(cell, ohm);
     return this;
   }

@@ -103,7 +103,8 @@ function firstStop(
   const far: LinkEnd = from === 'near' ? 'far' : 'near';
   const wireAtFar = (c: number): number => {
     const v = cells[at[far] + c] as number;
-    return far === 'near' || v < 0 ? v : cells.indexOf(v, at.splice) - at.splice;
+    if (far === 'near' || v < 0 || cells[at.splice + v] === v) return v;
+    return cells.indexOf(v, at.splice) - at.splice;
   };
   const { shorts } = state;
   for (let i = 0; i < shorts.length; i++) {

@@ -4,6 +4,7 @@ import type { Frame, FramePair } from '../frame.js';
 import type { LinkState } from '../link-state.js';
 import { Metal } from '../metal.js';
 import { closeMap, type MapReading } from '../readings.js';
+import type { LinkEnd } from '../true-link.js';
 import {
   openFrom,
   overThresholds,
@@ -101,6 +102,26 @@ function reachedBy(metal: Metal, contact: number): number {
     : -1;
 }
 
+/** Label in the metal -> how many contacts bear it, and the one label that all of them have in the reading, -1 for several. */
+interface Gathered {
+  count: Int16Array;
+  seen: Int16Array;
+}
+
+const gathered = (size: number): Gathered => ({ count: new Int16Array(size), seen: new Int16Array(size) });
+
+function add({ count, seen }: Gathered, label: number, asSeen: number): void {
+  if (count[label] === 0) seen[label] = asSeen;
+  else if (seen[label] !== asSeen) seen[label] = -1;
+  count[label] = (count[label] as number) + 1;
+}
+
+function countOf(labels: Int16Array, size: number): Int16Array {
+  const count = new Int16Array(size);
+  for (const label of labels) count[label] = (count[label] as number) + 1;
+  return count;
+}
+
 class MapLikelihood implements Likelihood {
   readonly best: number;
   private readonly metal: Metal;
@@ -109,6 +130,9 @@ class MapLikelihood implements Likelihood {
   private readonly seen: Int16Array;
   private readonly seenNear: Int16Array;
   private readonly seenFar: Int16Array;
+  /** Label in the reading -> how many contacts of an end bear it. */
+  private readonly seenCount: Readonly<Record<LinkEnd, Int16Array>>;
+  private readonly gathered: Readonly<Record<'near' | 'far' | 'told', Gathered>>;
   /** Near contact -> whether the reading has it arrive nowhere and joined to nothing. */
   private readonly blank: readonly boolean[];
   private readonly simple: boolean;
@@ -155,6 +179,9 @@ class MapLikelihood implements Likelihood {
       for (const reached of map.arrivals[contact] ?? [])
         this.seenFar[frame.contactIndex('far', reached)] = this.seenNear[c] as number;
     });
+    const size = frame.at.size;
+    this.seenCount = { near: countOf(this.seenNear, size), far: countOf(this.seenFar, size) };
+    this.gathered = { near: gathered(size), far: gathered(size), told: gathered(size) };
     this.seen = Int16Array.from(near, (contact, c) => {
       // A contact the reading leaves out was not seen to arrive anywhere.
       const arrivals = map.arrivals[contact] ?? [];
@@ -196,32 +223,38 @@ class MapLikelihood implements Likelihood {
 
   private joinedRows(metal: Metal): number {
     if (!this.seesJoins) return this.lampRows(metal);
-    const { seen, seenNear, seenFar, blank, log, frame } = this;
-    const n = seen.length;
-    const f = frame.contacts.far.length;
+    const { seen, blank, log } = this;
+    const { near, far, told } = this.gather(metal);
     let sum = 0;
-    for (let c = 0; c < n; c++) {
+    for (let c = 0; c < seen.length; c++) {
       if (seen[c] === -2) continue;
-      let reached = 0;
-      let alike = true;
-      for (let to = 0; to < f; to++) {
-        const predicted = metal.near[c] === metal.far[to];
-        if (predicted) reached++;
-        if (predicted !== (seenNear[c] === seenFar[to])) alike = false;
-      }
-      let joined = 0;
-      for (let d = 0; d < n; d++) {
-        if (d === c) continue;
-        const predicted = metal.near[c] === metal.near[d];
-        if (predicted) joined++;
-        // A contact that was missed is missing from every group.
-        if (predicted !== (seenNear[c] === seenNear[d]) && !(predicted && blank[d])) alike = false;
-      }
-      if (alike) sum += log.hit;
+      const label = metal.near[c] as number;
+      const reached = far.count[label] as number;
+      const asSeen = this.seenNear[c] as number;
+      const farAlike =
+        reached === this.seenCount.far[asSeen] && (reached === 0 || far.seen[label] === asSeen);
+      // A contact that was missed is missing from every group.
+      const nearAlike = blank[c]
+        ? told.count[label] === 0
+        : told.count[label] === this.seenCount.near[asSeen] && told.seen[label] === asSeen;
+      if (farAlike && nearAlike) sum += log.hit;
       else if (blank[c]) sum += reached > 1 ? log.dark : log.miss;
-      else sum += reached + joined === 0 ? log.ghost : log.wrong;
+      else sum += reached + (near.count[label] as number) === 1 ? log.ghost : log.wrong;
     }
     return sum;
+  }
+
+  /** By the labels of the metal: what is joined at either end, and of the near end what the reading says anything of. */
+  private gather(metal: Metal): MapLikelihood['gathered'] {
+    const { near, far, told } = this.gathered;
+    for (const one of [near, far, told]) one.count.fill(0);
+    for (let c = 0; c < metal.near.length; c++) {
+      const label = metal.near[c] as number;
+      add(near, label, 0);
+      if (!this.blank[c]) add(told, label, this.seenNear[c] as number);
+    }
+    for (let f = 0; f < metal.far.length; f++) add(far, metal.far[f] as number, this.seenFar[f] as number);
+    return this.gathered;
   }
 
   /** Lamps are judged one by one: of several that a short lights, some stay dark. */

@@ -136,6 +136,8 @@ class TouchLikelihood implements Likelihood {
   private readonly openFrom: number;
   /** Whether each touch goes from one contact straight to one of the other end. */
   private readonly straight: readonly boolean[];
+  /** Where the tips of each touch rest, one on a contact and nothing clipped on; null for others. */
+  private readonly tips: readonly ({ from: number; to: number } | null)[];
   /** Logarithms of how likely each touch is answered as it was, open and closed. */
   private readonly answers: readonly { open: number; closed: number }[];
   /** How many times the sheet's ohms this cable has, and how surely. */
@@ -155,6 +157,10 @@ class TouchLikelihood implements Likelihood {
         frame.group[from.end][frame.contactIndex(from.end, from.contacts[0] as string)] === group,
     );
     this.straight = this.touches.map(isStraight);
+    const at = ({ end, contacts: [contact = ''] }: ContactGroup): number => frame.contactIndex(end, contact);
+    this.tips = this.touches.map((touch) =>
+      isPlain(touch) ? { from: at(touch.from), to: at(touch.to) } : null,
+    );
     const meant = answersMeant(frame, this.touches);
     this.answers = this.touches.map(({ closed }, i) => {
       const error = (closes: boolean): number => errorOf(reading.instrument, closes, meant[i] === true);
@@ -200,8 +206,11 @@ class TouchLikelihood implements Likelihood {
     for (let i = 0; i < touches.length; i++) {
       const touch = touches[i] as Touch;
       if (!solved) metal.solve(state, openFrom, openLoose);
-      const alone = this.straight[i] === true && this.isAlone(touch);
-      const closes = touchCloses(frame, metal, touch);
+      const tips = this.tips[i];
+      const closes = tips
+        ? metal[touch.from.end][tips.from] === metal[touch.to.end][tips.to]
+        : touchCloses(frame, metal, touch);
+      const alone = closes && this.straight[i] === true && this.isAlone(touch);
       solved = !touch.joined?.length;
       sum += answers[i]?.[closes ? 'closed' : 'open'] ?? 0;
       if (!touch.closed || touch.ohm == null) continue;
@@ -214,12 +223,11 @@ class TouchLikelihood implements Likelihood {
     return sum;
   }
 
-  /** Whether a touch's two contacts hang together with no other. */
-  private isAlone({ from, to }: Touch): boolean {
+  /** Whether the two contacts of a touch that closes hang together with no other. */
+  private isAlone({ from }: Touch): boolean {
     const { metal, frame } = this;
     if (metal.simple) return true;
     const label = metal[from.end][frame.contactIndex(from.end, from.contacts[0] as string)];
-    if (label !== metal[to.end][frame.contactIndex(to.end, to.contacts[0] as string)]) return false;
     let count = 0;
     for (const other of metal.near) if (other === label) count++;
     for (const other of metal.far) if (other === label) count++;
