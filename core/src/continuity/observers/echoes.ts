@@ -139,7 +139,7 @@ class EchoLikelihood implements Likelihood {
         perScale[i] = (perScale[i] as number) + (aligned.perScale[i] as number);
     }
     let top = -Infinity;
-    for (let i = 0; i < perScale.length; i++) top = Math.max(top, perScale[i] as number);
+    for (const sum of perScale) top = Math.max(top, sum);
     let mean = 0;
     for (let i = 0; i < perScale.length; i++) {
       const below = (perScale[i] as number) - top;
