@@ -7,6 +7,7 @@ const CORE_ROOMS = [
   'seal',
   'chance',
   'cabling',
+  'drawing',
   'connectors',
   'continuity',
   'termination',

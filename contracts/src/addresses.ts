@@ -104,6 +104,7 @@ export const ADDRESSES = {
   beginTogether: { method: 'post', path: '/api/links/:linkId/together' },
   beginWires: { method: 'post', path: '/api/together' },
   beginTouches: { method: 'post', path: '/api/together/touches' },
+  openTogether: { method: 'get', path: '/api/together' },
   readTogether: { method: 'get', path: '/api/together/:togetherId' },
   followTogether: { method: 'get', path: '/api/together/:togetherId/events' },
   tellTogether: { method: 'post', path: '/api/together/:togetherId/told' },

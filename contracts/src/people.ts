@@ -1,4 +1,4 @@
-import { TO_OWN, type Hands, type InstrumentClass } from '@near-spoke/core';
+import { TO_OWN, USUAL_HANDS, type Hands, type InstrumentClass } from '@near-spoke/core';
 import * as z from 'zod';
 import { line, uuid, version } from './text.js';
 
@@ -82,6 +82,12 @@ const handsAtWork = z.strictObject({
   turnS: seconds,
   answerS: seconds,
   clipS: seconds,
+  // What was said before walks were asked for holds the usual one.
+  walkS: z
+    .number({ error: 'Give seconds as a number.' })
+    .min(1, { error: 'At least a second.' })
+    .max(3600, { error: 'At most an hour.' })
+    .default(USUAL_HANDS.walkS),
 } satisfies Record<keyof Hands, unknown>);
 
 /** What touching costs the hands of a crew, by which proofs are put into order. */

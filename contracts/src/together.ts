@@ -157,3 +157,24 @@ export const togetherState = z.object({
   helper: z.object({ name: z.string(), end }).nullable(),
 });
 export type TogetherState = z.infer<typeof togetherState>;
+
+/** Work by two that is going on, for whoever may come to the other end of it. */
+export const openByTwo = togetherState
+  .pick({
+    id: true,
+    linkId: true,
+    label: true,
+    ends: true,
+    code: true,
+    startedBy: true,
+    at: true,
+    people: true,
+  })
+  .extend({
+    /** The job of the link, where it is one. */
+    jobId: uuid.nullable(),
+    of: z.enum(['link', 'wires', 'touches', 'round']),
+    /** Touches answered, or rounds read. */
+    done: z.int(),
+  });
+export type OpenByTwo = z.infer<typeof openByTwo>;

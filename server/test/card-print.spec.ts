@@ -2,6 +2,7 @@ import {
   buildCard,
   CABLE_TYPES,
   checkFit,
+  conductorCode,
   CONNECTOR_TYPES,
   followsScheme,
   TOOL_TYPES,
@@ -41,7 +42,7 @@ describe('A printed card', () => {
           expect(all.includes(words)).withContext(`${context}: ${words}`).toBeTrue();
         const drawn = printed.find((words) => words.startsWith('<svg')) ?? '';
         for (const { contact, conductor } of card.order)
-          expect(drawn.includes(`>${contact}<`) && drawn.includes(`>${conductor}<`))
+          expect(drawn.includes(`>${contact}<`) && drawn.includes(`>${conductorCode(conductor)}<`))
             .withContext(`${context}: ${contact}`)
             .toBeTrue();
         // Slots lie as on the screen: those of the card, none left out.

@@ -33,6 +33,14 @@ describe('What touching costs a crew’s hands', () => {
     expect((await read(technician)).hands).toBeNull();
   });
 
+  it('holds the usual walk where it was said before walks were asked for', async () => {
+    const { version } = await read(lead);
+    const { walkS, ...rest } = slow;
+    const { body } = await lead.patch(path, { hands: rest, version }).expect(200);
+    expect((body as CrewHands).hands?.walkS).toBe(walkS);
+    await lead.patch(path, { hands: { ...slow, walkS: 0 }, version: version + 1 }).expect(400);
+  });
+
   it('is not said over what another lead said meanwhile', async () => {
     const { version } = await read(lead);
     const both = await Promise.all(

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { TogetherState } from '@near-spoke/contracts';
+import type { OpenByTwo, TogetherState } from '@near-spoke/contracts';
 import { pino } from 'pino';
 import request from 'supertest';
 import { createApp } from '../src/app.js';
@@ -139,6 +139,52 @@ describe('Two people at one cable', () => {
     expect(one.next?.from.end).toBe('near');
     await lead.delete(`/api/together/${one.id}`).expect(200);
     expect((await begin()).id).not.toBe(one.id);
+  });
+
+  it('is told to whoever may come to its other end, as long as it goes on', async () => {
+    const open = async (): Promise<OpenByTwo[]> =>
+      ((await lead.get('/api/together').expect(200)).body as OpenByTwo[]).filter(({ id }) =>
+        mine.includes(id),
+      );
+    const mine: string[] = [];
+    const begun = await begin();
+    const wires = { id: randomUUID(), count: 4, hasReturn: true };
+    const touch = {
+      from: { end: 'near', contacts: ['1'] },
+      to: { end: 'far', contacts: ['1'] },
+      should: true,
+    };
+    const list = {
+      id: randomUUID(),
+      label: 'Gangway tail',
+      ends: { near: 'A', far: 'B' },
+      over: 'return',
+      touches: [touch],
+    };
+    await lead.post('/api/together', wires).expect(200);
+    await lead.post('/api/together/touches', list).expect(200);
+    mine.push(begun.id, wires.id, list.id);
+    await tell(begun.id, { does: 'came' }).expect(200);
+    await tell(begun.id, { does: 'answered', touch: 0, closed: false }).expect(200);
+    const [link, told, touches] = await open();
+    expect(link).toEqual(
+      jasmine.objectContaining({
+        linkId,
+        of: 'link',
+        code: begun.code,
+        label: begun.label,
+        ends: begun.ends,
+        people: { near: ['Ines'], far: [] },
+        done: 1,
+      }),
+    );
+    expect((await lead.get(`/api/jobs/${link?.jobId}`).expect(200)).body.id).toBe(link?.jobId);
+    expect(told).toEqual(jasmine.objectContaining({ of: 'wires', jobId: null, done: 0 }));
+    expect(touches).toEqual(jasmine.objectContaining({ of: 'touches', label: 'Gangway tail' }));
+    const viewer = await enter(it1, 'viewer');
+    await viewer.get('/api/together').expect(403);
+    for (const id of mine) await lead.delete(`/api/together/${id}`).expect(200);
+    expect(await open()).toEqual([]);
   });
 
   it('shows each end what the other does, though another process serves it, until the map is known', async () => {

@@ -3,6 +3,7 @@ import {
   beginningTogether,
   newHelper,
   newToldThing,
+  openByTwo,
   togetherState,
   touchesByTwo,
   wiresToTell,
@@ -39,6 +40,13 @@ export const togetherEndpoints = {
     access: workers,
     body: touchesByTwo,
     response: togetherState,
+  },
+  openTogether: {
+    method: 'get',
+    path: '/api/together',
+    summary: 'What is being done by two just now, oldest first',
+    access: workers,
+    response: z.array(openByTwo),
   },
   readTogether: {
     method: 'get',

@@ -12,6 +12,8 @@ export interface ApartPlan extends HandPlan {
   by: AcrossBy;
   /** Ends at which the meter is; all others are at the other site. */
   here: readonly string[];
+  /** Conductors that go across. */
+  across: number;
 }
 
 /** Fewer conductors that go across do not tell by joins which is which: two exchanged make the same loop. */
@@ -75,6 +77,7 @@ export function apartPlan(
     way: 'apart',
     by: way,
     here,
+    across: across.length,
     touches: [...local.touches, ...far, ...oneSided, ...there],
     seconds: local.seconds + acrossS + thereS,
   };

@@ -19,9 +19,19 @@ export interface Hands {
   answerS: number;
   /** One clip put on a contact and taken off again. */
   clipS: number;
+  /** A walk to the other end of a cable. */
+  walkS: number;
 }
 
-export const USUAL_HANDS: Hands = { bothS: 3, oneS: 1.8, besideS: 0.6, turnS: 1.2, answerS: 1, clipS: 7 };
+export const USUAL_HANDS: Hands = {
+  bothS: 3,
+  oneS: 1.8,
+  besideS: 0.6,
+  turnS: 1.2,
+  answerS: 1,
+  clipS: 7,
+  walkS: 120,
+};
 
 /** Contacts nearer than this many times the least distance on a connector lie beside each other. */
 const BESIDE = 1.6;

@@ -1,4 +1,4 @@
-import { element, n, PAPER } from '../report/pictures/svg.js';
+import { element, n, PAPER } from '../drawing/svg.js';
 import { qrPath } from '../report/pictures/qr.js';
 import {
   labelScene,

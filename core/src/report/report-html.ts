@@ -1,6 +1,6 @@
 import type { Block, Cell, Photos, PrintedPhoto, Report } from './blocks.js';
 import { makeReport } from './make-report.js';
-import { escapeXml, PAPER } from './pictures/svg.js';
+import { escapeXml, PAPER } from '../drawing/svg.js';
 import type { ReportData } from './report-data.js';
 
 /** Marks the data inside the file; what stands between is JSON in which no tag can begin. */

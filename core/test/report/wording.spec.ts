@@ -7,6 +7,7 @@ import { JPEG, notedLink, PHOTO, reportLink, someReport } from './some-report.js
  * not taken for forged.
  */
 const WORDINGS: Readonly<Record<number, string>> = {
+  7: '223872fcf1ea02d0b3f8b2a573e4c9f9f9a7d4c84711e4cd57681a9d388aae4f',
   6: '223872fcf1ea02d0b3f8b2a573e4c9f9f9a7d4c84711e4cd57681a9d388aae4f',
   5: '223872fcf1ea02d0b3f8b2a573e4c9f9f9a7d4c84711e4cd57681a9d388aae4f',
   4: '6e9cd159696a83390b5718bc83032a06ee9f40aca1f8c86af73e846e5361774f',

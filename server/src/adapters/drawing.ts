@@ -1,7 +1,7 @@
 import {
   colourOn,
+  conductorPaint,
   drawFace,
-  insulation,
   layoutFor,
   partWords,
   pinAt,
@@ -17,9 +17,6 @@ const SECOND = '#56626a';
 const SHEET = '#fffefb';
 /** Nothing is chosen: a plain line. */
 const PLAIN = '#8b9196';
-
-const METAL: Readonly<Record<string, string>> = { CENTRE: '#c98a4b', SHELL: PLAIN, SCREEN: PLAIN };
-const paintOf = (colour: string): string => METAL[colour] ?? insulation(colour).base.paint;
 
 /** A drawing with its size, in its own units. */
 export interface Drawing {
@@ -113,7 +110,7 @@ export function leadSvg(design: AdapterDesign, { rows: joined }: WorkedUpAdapter
       // A bridge at one end is a bare bit of wire.
       const colour =
         join.from.end === join.to.end ? null : colourOn(design, joined, pinAt(design, join.from));
-      const paint = colour ? paintOf(colour) : PLAIN;
+      const paint = colour ? conductorPaint(colour).base : PLAIN;
       const middle = {
         x: (from.x + to.x + (from.side === to.side ? from.side * 60 : 0)) / 2,
         y: (from.y + to.y) / 2,

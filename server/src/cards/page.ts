@@ -1,8 +1,8 @@
 import {
+  endScene,
   followsScheme,
   formatStripTolerance,
-  insulation,
-  slotRows,
+  sceneSvg,
   trueScaleGauge,
   type ConnectorType,
   type Gauge,
@@ -24,82 +24,6 @@ export interface CardHead {
   place: string;
   /** Which sheets it was made from, and when. */
   made: string;
-}
-
-const METAL: Readonly<Record<string, string>> = { CENTRE: '#c98a4b', SHELL: '#b9bec1', SCREEN: '#b9bec1' };
-
-function paint(conductor: string): { base: string; band: string | null } {
-  const metal = METAL[conductor];
-  if (metal) return { base: metal, band: null };
-  const { base, band } = insulation(conductor);
-  return { base: base.paint, band: band?.paint ?? null };
-}
-
-/** A conductor's insulation as a swatch, bands and all. */
-function swatch(conductor: string, x: number, y: number, width: number, height: number): string {
-  const { base, band } = paint(conductor);
-  const bands = band
-    ? [0.15, 0.6]
-        .map(
-          (at) =>
-            `<rect x="${x + at * width}" y="${y}" width="${width * 0.25}" height="${height}" fill="${band}"/>`,
-        )
-        .join('')
-    : '';
-  return `<rect x="${x}" y="${y}" width="${width}" height="${height}" fill="${base}"/>${bands}<rect x="${x}" y="${y}" width="${width}" height="${height}" fill="none" stroke="${SECOND}" stroke-width="0.5"/>`;
-}
-
-const text = (x: number, y: number, size: number, words: string, anchor = 'middle', bold = false): string =>
-  `<text x="${x}" y="${y}" font-size="${size}" text-anchor="${anchor}" fill="${INK}"${bold ? ' font-weight="bold"' : ''}>${words}</text>`;
-
-/** The contacts as they are wired: a row for a plug held latch down, two columns for slots, a list otherwise. */
-function contactsPicture(
-  card: WorkCard,
-  connector: ConnectorType,
-): { svg: string; width: number; height: number } {
-  const on = new Map(card.order.map((line) => [line.contact, line.conductor]));
-  if (connector.slots.length > 0) {
-    const { left, right } = slotRows(connector);
-    const rows = Math.max(left.length, right.length);
-    const cells = [left, right].flatMap((column, side) =>
-      column.map(({ contact, place }) => {
-        const y = (rows - 1 - place) * 22;
-        const x = side * 92;
-        const conductor = on.get(contact);
-        return `${text(x + 8, y + 13, 9, contact, 'middle', true)}${
-          conductor
-            ? swatch(conductor, x + 18, y + 3, 24, 12) + text(x + 46, y + 13, 7.5, conductor, 'start')
-            : text(x + 18, y + 13, 7.5, 'empty', 'start')
-        }`;
-      }),
-    );
-    const height = rows * 22 + 12;
-    return {
-      svg: `<svg width="190" height="${height}">${cells.join('')}${text(90, height - 2, 7, 'cable from below')}</svg>`,
-      width: 190,
-      height,
-    };
-  }
-  if (card.order.length <= 10) {
-    const cells = card.order.map(({ contact, conductor }, i) => {
-      const x = i * 24;
-      return `${swatch(conductor, x + 3, 0, 18, 18)}${text(x + 12, 28, 9, contact, 'middle', true)}${text(x + 12, 37, 5.2, conductor)}`;
-    });
-    const width = card.order.length * 24;
-    return { svg: `<svg width="${width}" height="40">${cells.join('')}</svg>`, width, height: 40 };
-  }
-  const perColumn = 10;
-  const cells = card.order.map(({ contact, conductor }, i) => {
-    const x = Math.floor(i / perColumn) * 46;
-    const y = (i % perColumn) * 10;
-    return `${text(x + 4, y + 8, 6, contact, 'middle', true)}${swatch(conductor, x + 10, y + 2, 10, 6)}${text(x + 22, y + 8, 5, conductor, 'start')}`;
-  });
-  const width = Math.ceil(card.order.length / perColumn) * 46;
-  return {
-    svg: `<svg width="${width}" height="${perColumn * 10}">${cells.join('')}</svg>`,
-    width,
-    height: perColumn * 10,
-  };
 }
 
 /** The gauge as PDF lines: its millimetres are millimetres on the paper. */
@@ -176,21 +100,13 @@ function stepLines(card: WorkCard): unknown[] {
   }));
 }
 
-/** How the connector is held while its contacts are read. */
-function contactsLabel({ face, slots }: ConnectorType): string {
-  if (slots.length > 0) return 'Slots, as the label shows them (the label wins)';
-  if (face === 'plug-8' || face === 'plug-6') return 'Contacts, latch down, cable towards you';
-  if (face === 'coax') return 'Contacts: the centre and the shell';
-  if (face === 'joint') return 'Joined: like to like';
-  if (face === 'block') return 'The count, tip before ring';
-  if (face === 'terminals' || face === 'two-rows-50') return 'Contacts, by the marks on the body';
-  return 'Contacts by the numbers moulded on the solder side';
-}
+const SIDE_WIDTH = 205;
 
 function sideLines(card: WorkCard, connector: ConnectorType): unknown[] {
-  const picture = contactsPicture(card, connector);
+  const scene = endScene(connector, card.order);
+  // A few boxes are not drawn larger than they are on a screen.
+  const { svg, width } = sceneSvg(scene, Math.min(SIDE_WIDTH, scene.width * 0.6));
   const notFitting = card.fit.filter((check) => check.verdict !== 'fits');
-  const width = Math.min(picture.width, 205);
   return [
     ...(card.before.length > 0
       ? [label('Before step 1'), { ul: [...card.before], fontSize: 8, color: WRONG }]
@@ -207,8 +123,9 @@ function sideLines(card: WorkCard, connector: ConnectorType): unknown[] {
     ...(card.threaded.length > 0
       ? [label('Rings'), { ul: card.threaded.map((v) => `${v.part.name}: ${v.words}`), fontSize: 8 }]
       : []),
-    label(contactsLabel(connector)),
-    { svg: picture.svg, width, margin: [0, 2, 0, 2] },
+    label('Contacts'),
+    { svg, width, margin: [0, 2, 0, 2] },
+    { text: scene.note, fontSize: 7, color: SECOND },
   ];
 }
 
@@ -259,7 +176,7 @@ export function cardDocument(
       {
         columns: [
           { width: '*', stack: [label('Steps'), ...stepLines(card)] },
-          { width: 210, stack: sideLines(card, connector) },
+          { width: SIDE_WIDTH + 5, stack: sideLines(card, connector) },
         ],
         columnGap: 14,
       },

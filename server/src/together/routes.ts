@@ -13,6 +13,7 @@ import {
   beginWires,
   endTogether,
   helperOf,
+  readOpen,
   readTogether,
   tell,
   type Helper,
@@ -39,6 +40,7 @@ type TogetherHandlers = Pick<
   | 'beginTogether'
   | 'beginWires'
   | 'beginTouches'
+  | 'openTogether'
   | 'readTogether'
   | 'followTogether'
   | 'tellTogether'
@@ -73,6 +75,8 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     beginTouches: ({ body, crew }) =>
       db.transaction(async (tx) => readTogether(tx, await beginTouches(tx, body, crew.id))),
+
+    openTogether: () => readOpen(db),
 
     readTogether: ({ params }) => readTogether(db, params.togetherId),
 

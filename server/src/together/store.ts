@@ -1,8 +1,10 @@
 import { createHash, randomBytes, randomInt } from 'node:crypto';
 import {
   CODE_LETTERS,
+  type Link,
   type newHelper,
   type newToldThing,
+  type OpenByTwo,
   type TogetherState,
   type touchesByTwo,
   type wiresToTell,
@@ -21,7 +23,7 @@ import {
   type LinkEnd,
   type Told,
 } from '@near-spoke/core';
-import { and, asc, eq, gt, isNull, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import { keepOnce } from '../db/once.js';
@@ -59,7 +61,7 @@ export async function readTogether(
     .where(eq(together.id, id));
   if (!row) throw notFound('work by two');
   const { linkId, wires, list, code, at, endedAt } = row.of;
-  const told = await toldOf(db, id);
+  const told = await toldOf(db, [id]);
   const { answers, on, people, calls } = twoEnds(told);
   return {
     id,
@@ -80,13 +82,52 @@ export async function readTogether(
   };
 }
 
+/** What is being done by two just now, and is not forgotten yet. */
+export async function readOpen(db: Sql): Promise<OpenByTwo[]> {
+  const rows = await db
+    .select({ of: together, startedBy: crewMember.name })
+    .from(together)
+    .innerJoin(crewMember, eq(crewMember.id, together.by))
+    .where(and(isNull(together.endedAt), gt(together.at, OPEN_FOR)))
+    .orderBy(asc(together.at), asc(together.id));
+  const ids = rows.map(({ of }) => of.id);
+  const told = ids.length === 0 ? [] : await toldOf(db, ids);
+  const links = await readLinks(db, { linkIds: rows.flatMap(({ of }) => of.linkId ?? []) });
+  return rows.map(({ of, startedBy }) => {
+    const about = links.find(({ id }) => id === of.linkId);
+    const ofThis = told.filter(({ togetherId }) => togetherId === of.id);
+    const { answers, people } = twoEnds(ofThis);
+    return {
+      id: of.id,
+      linkId: of.linkId,
+      jobId: about?.jobId ?? null,
+      of: of.wires ? 'wires' : !of.list ? 'link' : of.list.over === 'remote' ? 'round' : 'touches',
+      label: of.list?.label ?? about?.label ?? WIRES.label,
+      ends: of.list?.ends ?? (about ? endsOf(about) : WIRES.ends),
+      code: of.code,
+      startedBy,
+      at: of.at.toISOString(),
+      people: { near: [...people.near], far: [...people.far] },
+      done: of.wires ? wiresByTwo(ofThis).found.length : answers.length,
+    };
+  });
+}
+
+const WIRES = { label: 'Unmarked wires', ends: { near: 'A', far: 'B' } } as const;
+
+/** What lies at each end of a link. */
+const endsOf = ({ near, far }: Link): TogetherState['ends'] => ({
+  near: `${near.panel} ${near.port}`,
+  far: `${far.room} ${far.outlet}`,
+});
+
 /** Which link it is, and the touch that is next on it. */
 async function aboutLink(
   db: Sql,
   linkId: string | null,
   answers: readonly boolean[],
 ): Promise<Pick<TogetherState, 'label' | 'ends' | 'next'>> {
-  if (linkId === null) return { label: 'Unmarked wires', ends: { near: 'A', far: 'B' }, next: null };
+  if (linkId === null) return { ...WIRES, next: null };
   const { expected } = await groundsOf(db, linkId);
   const [of] = await readLinks(db, { linkIds: [linkId] });
   const asked = probeMap(expected, answers);
@@ -97,10 +138,7 @@ async function aboutLink(
   });
   return {
     label: of?.label ?? '',
-    ends: {
-      near: of ? `${of.near.panel} ${of.near.port}` : '',
-      far: of ? `${of.far.room} ${of.far.outlet}` : '',
-    },
+    ends: of ? endsOf(of) : { near: '', far: '' },
     next: touch && {
       from: place(touch.from),
       to: place(touch.to),
@@ -156,11 +194,16 @@ function toldOfWires(
   }
 }
 
-const toldOf = (db: Sql, id: string): Promise<Told[]> =>
+const toldOf = (db: Sql, ids: readonly string[]): Promise<(Told & { togetherId: string })[]> =>
   db
-    .select({ end: togetherTold.end, who: togetherTold.who, doing: togetherTold.doing })
+    .select({
+      togetherId: togetherTold.togetherId,
+      end: togetherTold.end,
+      who: togetherTold.who,
+      doing: togetherTold.doing,
+    })
     .from(togetherTold)
-    .where(eq(togetherTold.togetherId, id))
+    .where(inArray(togetherTold.togetherId, [...ids]))
     .orderBy(asc(togetherTold.n));
 
 /** Begins to prove a link by two, or goes on with what is begun: of two that begin at once one does. */
@@ -242,7 +285,7 @@ export async function tell(
     return;
   }
   if (of.endedAt) throw ended();
-  const told = await toldOf(tx, togetherId);
+  const told = await toldOf(tx, [togetherId]);
   const timely = of.wires ? isTimelyOfWires(wiresByTwo(told), { doing }) : isTimely(twoEnds(told), doing);
   if (of.wires && doing.does === 'named' && doing.names.length !== of.wires.count)
     throw badField('doing.names', `There are ${of.wires.count} conductors: name each, and none twice.`);

@@ -2,7 +2,7 @@ import { LINK_STAGES, type LinkStage } from '../../links/stage.js';
 import { digestInGroups } from '../../seal/digest.js';
 import type { Block } from '../blocks.js';
 import { stageSign } from '../pictures/stage-sign.js';
-import { drawing, words } from '../pictures/svg.js';
+import { drawing, words } from '../../drawing/svg.js';
 import type { ReportData } from '../report-data.js';
 
 const MEANS: Readonly<Record<LinkStage, string>> = {

@@ -1,5 +1,5 @@
 import type { LinkStage } from '../../links/stage.js';
-import { drawing, element, fitted, PAPER, words } from './svg.js';
+import { drawing, element, fitted, PAPER, words } from '../../drawing/svg.js';
 import { stageSign } from './stage-sign.js';
 
 /** A port of a panel and the link on it. */

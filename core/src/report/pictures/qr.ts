@@ -1,5 +1,5 @@
 import qrcode from 'qrcode-generator';
-import { drawing, element, PAPER } from './svg.js';
+import { drawing, element, PAPER } from '../../drawing/svg.js';
 
 /** Modules of a QR symbol for a text (ISO/IEC 18004, correction level M), row by row; true is dark. */
 export function qrModules(text: string): boolean[][] {

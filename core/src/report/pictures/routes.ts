@@ -1,7 +1,7 @@
 import { branchLines, routeTree, type BranchLine, type RouteBranch } from '../../links/route-tree.js';
 import type { RouteStretch } from '../../cabling/route-stretch.js';
 import { formatCableLength, type UnitSystem } from '../../quantities/length.js';
-import { drawing, element, fitted, line, PAPER, words } from './svg.js';
+import { drawing, element, fitted, line, PAPER, words } from '../../drawing/svg.js';
 
 const ROW_MM = 9;
 const HUB_MM = 16;

@@ -1,5 +1,5 @@
 import type { LinkStage } from '../../links/stage.js';
-import { element, PAPER } from './svg.js';
+import { element, PAPER } from '../../drawing/svg.js';
 
 /** A stage by its shape, as on every screen: centred on a point, `r` in millimetres. */
 export function stageSign(stage: LinkStage, x: number, y: number, r: number): string {

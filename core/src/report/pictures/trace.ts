@@ -1,6 +1,6 @@
 import { EVENT_WORDS } from '../../reflectometry/event-words.js';
 import type { ReportTrace } from '../report-data.js';
-import { drawing, element, fitted, line, n, PAPER, words } from './svg.js';
+import { drawing, element, fitted, line, n, PAPER, words } from '../../drawing/svg.js';
 
 const WIDTH_MM = 178;
 const HEIGHT_MM = 58;

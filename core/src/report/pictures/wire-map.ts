@@ -1,22 +1,18 @@
-import { insulation, isColour } from '../../cabling/colours.js';
+import { conductorPaint } from '../../cabling/conductor-paint.js';
 import type { LinkExpectation } from '../../continuity/expectation.js';
 import { closeMap, type MapReading } from '../../continuity/readings.js';
-import { drawing, element, line, PAPER, words } from './svg.js';
+import { drawing, element, line, PAPER, words } from '../../drawing/svg.js';
 
 const ROW_MM = 4.6;
 const TOP_MM = 7;
 const WIDTH_MM = 92;
 const LEFT = 24;
 const RIGHT = WIDTH_MM - 24;
-const METAL: Readonly<Record<string, string>> = { CENTRE: '#c98a4b', SHELL: '#b9bec1', SCREEN: '#b9bec1' };
 
 /** A conductor's insulation, bands and all. */
 function swatch(conductor: string | null, x: number, y: number): string {
   if (conductor === null) return '';
-  const metal = METAL[conductor];
-  const colours = metal === undefined && isColour(conductor) ? insulation(conductor) : null;
-  const base = metal ?? colours?.base.paint ?? PAPER.rule;
-  const band = colours?.band?.paint;
+  const { base, band } = conductorPaint(conductor);
   const bands = band
     ? [0.18, 0.62].map((at) =>
         element('rect', { x: x + at * 7, y: y - 1.2, width: 1.6, height: 2.4, fill: band }),

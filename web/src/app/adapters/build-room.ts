@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
+  conductorPaint,
   buildPlan,
   layoutFor,
   stagesDrawn,
@@ -20,7 +21,6 @@ import {
 } from '@near-spoke/core';
 import { ConnectorFace } from '../drawing/connector-face';
 import { StagePicture } from '../drawing/stage-picture';
-import { paintOf } from '../drawing/wire';
 import { Keys } from '../keys/keys';
 import { SplicePlanView } from './splice-plan';
 
@@ -101,11 +101,11 @@ export class BuildRoom {
   }
 
   protected paint(colour: string): string {
-    return paintOf(colour).base;
+    return conductorPaint(colour).base;
   }
 
   protected band(colour: string): string | null {
-    return paintOf(colour).band;
+    return conductorPaint(colour).band;
   }
 
   protected toggle(step: BuildStep): void {

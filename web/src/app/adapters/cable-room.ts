@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
+  conductorCode,
+  conductorPaint,
   cableWires,
   COLOURS,
   colourAt,
@@ -13,7 +15,6 @@ import {
   type WorkedUpAdapter,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
-import { codeOf, paintOf } from '../drawing/wire';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { RibbonLay } from './ribbon-lay';
 import { SaveTable } from '../ui/save-table';
@@ -36,8 +37,8 @@ export class CableRoom {
   protected readonly cables = computed(() => this.store.selectSignal(jobsFeature.selectKit)()?.cables ?? []);
   protected readonly codes = Object.keys(COLOURS);
   protected readonly name = insulationName;
-  protected readonly code = codeOf;
-  protected readonly paint = paintOf;
+  protected readonly code = conductorCode;
+  protected readonly paint = conductorPaint;
   /** Conductors with what goes through each. */
   protected readonly lines = computed(() =>
     this.design().wires.map((wire) => {

@@ -13,12 +13,15 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
+import { RouterLink } from '@angular/router';
 import type { AdapterBuild, NewBuild, TouchesByTwo } from '@near-spoke/contracts';
 import {
   buildProof,
   gangWords,
+  identifySeconds,
   judgeBuild,
   nextTouch,
+  planIdentification,
   runWords,
   suspectsOf,
   type AdapterDesign,
@@ -88,6 +91,7 @@ const WAYS: readonly { id: ProofWay; name: string }[] = [
     ListenPanel,
     MeasuredMap,
     OtherEnd,
+    RouterLink,
   ],
   providers: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -128,6 +132,13 @@ export class ProveRoom {
   protected readonly apart = computed((): ApartPlan | null =>
     this.preferences.proofWay() === 'apart' ? (this.plans()?.apart ?? null) : null,
   );
+  /** What one person alone would need, walking to and fro; null where walking tells nothing. */
+  protected readonly aloneS = computed(() => {
+    const count = this.apart()?.across ?? 0;
+    if (count < 3) return null;
+    const plan = planIdentification({ count, hasReturn: false });
+    return identifySeconds(plan, this.crewHands.hands() ?? undefined);
+  });
   protected readonly questions = computed((): Question[] => {
     const { parts, supplies, functions } = this.proof();
     const plan = this.plan();

@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Header } from '../header';
+import { Store } from '@ngrx/store';
+import { sessionFeature } from '../session/session.state';
+import { OpenByTwo } from '../together/open-by-two';
 import { BenchKinds } from './bench-kinds';
 import { HeatShrink } from './heat-shrink';
 import { LampTesterDesigner } from './lamp-tester';
@@ -15,6 +18,7 @@ import { UnmarkedWires } from './unmarked-wires';
     BenchKinds,
     HeatShrink,
     LampTesterDesigner,
+    OpenByTwo,
     PairHuntBench,
     Practice,
     SupervisedLoopBench,
@@ -25,6 +29,9 @@ import { UnmarkedWires } from './unmarked-wires';
     <main>
       <h1 class="visually-hidden">Bench</h1>
       <ns-bench-kinds class="kinds" open="hand" />
+      @if (mayWork()) {
+        <ns-open-by-two class="kinds" />
+      }
       <div class="column">
         <ns-unmarked-wires class="sheet" />
         <ns-practice class="sheet" />
@@ -66,6 +73,8 @@ import { UnmarkedWires } from './unmarked-wires';
   `,
 })
 export class BenchPage {
+  protected readonly mayWork = inject(Store).selectSignal(sessionFeature.selectMayWork);
+
   constructor() {
     inject(Header).show([{ name: 'Bench' }]);
   }

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { MatButtonModule } from '@angular/material/button';
 import {
   helperRoundsOf,
+  identifySeconds,
   joinAtB,
   JoiningMistake,
   partPairs,
@@ -12,6 +13,7 @@ import {
   type IdentifyPlan,
   type JoinsAtB,
 } from '@near-spoke/core';
+import { CrewHands } from '../adapters/crew-hands';
 import { Tones } from '../preferences/tones';
 import { CodeSign } from '../together/code-sign';
 import { Together } from '../together/together';
@@ -59,6 +61,21 @@ export class UnmarkedWires {
     } catch (error) {
       return { plan: null, why: error instanceof RangeError ? error.message : String(error) };
     }
+  });
+  private readonly crewHands = inject(CrewHands);
+  /** Minutes alone and with somebody at the other end, so that whoever is alone may call somebody first. */
+  protected readonly costs = computed((): string => {
+    const count = Number(this.count());
+    if (!this.asked().plan || this.asked().plan?.way === 'impossible') return '';
+    const [alone, helped] = [false, true].map((helper) =>
+      minutesOf(
+        identifySeconds(
+          planIdentification({ count, hasReturn: this.hasReturn(), helper }),
+          this.crewHands.hands() ?? undefined,
+        ),
+      ),
+    );
+    return `Alone about ${alone}, walking; with somebody at the other end about ${helped}.`;
   });
   protected readonly plan = computed(() => {
     const { plan } = this.asked();
@@ -154,6 +171,8 @@ export class UnmarkedWires {
     this.tones.right();
   }
 }
+
+const minutesOf = (seconds: number): string => `${Math.max(1, Math.round(seconds / 60))} min`;
 
 function refuseRepeats(groups: readonly (readonly string[])[]): void {
   const all = groups.flat();

@@ -14,6 +14,8 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import {
+  conductorCode,
+  conductorPaint,
   insulationName,
   insulationOf,
   isUnread,
@@ -23,7 +25,6 @@ import {
   type ColourReading,
 } from '@near-spoke/core';
 import { PlugFace } from '../drawing/plug-face';
-import { codeOf, paintOf } from '../drawing/wire';
 import { Keys } from '../keys/keys';
 import { Preferences } from '../preferences/preferences';
 
@@ -70,9 +71,9 @@ export class ColourCheck {
     [...new Set([...this.card().map(({ conductor }) => conductor), ...this.inCable()])]
       .map((conductor) => ({
         conductor,
-        code: codeOf(conductor),
+        code: conductorCode(conductor),
         name: METAL[conductor] ?? insulationName(insulationOf(conductor)),
-        paint: paintOf(conductor),
+        paint: conductorPaint(conductor),
       }))
       // Not in the card's order: that would give the answer away.
       .sort((a, b) => (a.code < b.code ? -1 : 1)),
@@ -175,7 +176,7 @@ export class ColourCheck {
   protected answerFor(contact: string): string {
     const { colours } = this.answers();
     if (!(contact in colours)) return '';
-    return isUnread(this.answers(), contact) ? 'unread' : codeOf(colours[contact] ?? null);
+    return isUnread(this.answers(), contact) ? 'unread' : conductorCode(colours[contact] ?? null);
   }
 
   protected save(): void {

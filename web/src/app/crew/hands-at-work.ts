@@ -12,13 +12,14 @@ import { sessionFeature } from '../session/session.state';
 import { Asking } from '../ui/asking';
 import { NumberField } from '../ui/number-field';
 
-const FIGURES: readonly { id: keyof Hands; words: string }[] = [
+const FIGURES: readonly { id: keyof Hands; words: string; most?: number }[] = [
   { id: 'bothS', words: 'Both probes set down anew' },
   { id: 'oneS', words: 'One probe to another contact' },
   { id: 'besideS', words: 'One probe to the contact beside' },
   { id: 'turnS', words: 'More, to another connector' },
   { id: 'answerS', words: 'An answer, heard and given' },
   { id: 'clipS', words: 'A clip put on and taken off' },
+  { id: 'walkS', words: 'A walk to the other end', most: 3600 },
 ];
 
 /** What touching costs the hands of this crew: the touches of a proof are put into order by it. */
@@ -47,7 +48,7 @@ const FIGURES: readonly { id: keyof Hands; words: string }[] = [
                 [label]="one.words"
                 unit="s"
                 [least]="0.1"
-                [most]="120"
+                [most]="one.most ?? 120"
               />
             }
           </div>

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { conductorsOf, type CableType } from '@near-spoke/core';
-import { paintOf } from './wire';
+import { conductorPaint, conductorsOf, type CableType } from '@near-spoke/core';
 
 /** A disc of the section, in millimetres from the middle. */
 interface Disc {
@@ -110,7 +109,7 @@ export class CableSection {
     const wires = conductorsOf(cable)
       .filter((w) => w.id !== 'SCREEN')
       .slice(0, MOST_DRAWN)
-      .map((w) => paintOf(w.id));
+      .map((w) => conductorPaint(w.id));
     const radius = (cable.conductorMm ?? cable.jacketMm / 4) / 2;
     if (this.ribbon()) {
       const pitch = radius * 2;

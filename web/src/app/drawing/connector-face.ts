@@ -1,7 +1,6 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { drawFace, type ContactId, type ContactLayout, type View } from '@near-spoke/core';
-import { paintOf } from './wire';
+import { conductorPaint, drawFace, type ContactId, type ContactLayout, type View } from '@near-spoke/core';
 
 /** A connector's face, mating or wiring side, with its contacts where they are; it turns over when its face changes. */
 @Component({
@@ -152,7 +151,7 @@ export class ConnectorFace {
   protected readonly spots = computed(() =>
     this.drawing().contacts.map((place) => {
       const wire = this.wired()[place.contact];
-      return { ...place, paint: wire === undefined ? null : paintOf(wire) };
+      return { ...place, paint: wire === undefined ? null : conductorPaint(wire) };
     }),
   );
 }

@@ -1,6 +1,8 @@
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import {
+  conductorCode,
+  conductorPaint,
   diagnose,
   intendedLink,
   observe,
@@ -14,7 +16,6 @@ import { ConnectorFront } from './connector-front';
 import { JackSlots } from './jack-slots';
 import { LinkStrip } from './link-strip';
 import { PlugFace } from './plug-face';
-import { codeOf, paintOf } from './wire';
 
 async function draw<C>(component: Type<C>, inputs: Record<string, unknown>): Promise<HTMLElement> {
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
@@ -132,8 +133,16 @@ describe('the mating face', () => {
 describe('jack slots', () => {
   it('say which colour goes to which contact, row by row', async () => {
     const page = await draw(JackSlots, {
-      left: [{ contact: '5', conductor: 'WH-BU' }],
-      right: [{ contact: '8', conductor: 'BN' }],
+      connector: {
+        slots: [
+          { contact: '5', row: 'left', place: 0 },
+          { contact: '8', row: 'right', place: 0 },
+        ],
+      },
+      order: [
+        { contact: '5', conductor: 'WH-BU' },
+        { contact: '8', conductor: 'BN' },
+      ],
     });
     expect(page.querySelector('svg')?.getAttribute('aria-label')).toBe(
       'Jack slots from the cable side. Left: WH-BU to contact 5. Right: BN to contact 8.',
@@ -143,9 +152,9 @@ describe('jack slots', () => {
 
 describe('paint', () => {
   it('bands white mates and leaves unknown conductors plain', () => {
-    expect(paintOf('WH-BU').band).toBe(paintOf('BU').base);
-    expect(paintOf('none').band).toBeNull();
-    expect(codeOf('SCREEN')).toBe('screen');
-    expect(codeOf(null)).toBe('none');
+    expect(conductorPaint('WH-BU').band).toBe(conductorPaint('BU').base);
+    expect(conductorPaint('none').band).toBeNull();
+    expect(conductorCode('SCREEN')).toBe('screen');
+    expect(conductorCode(null)).toBe('none');
   });
 });

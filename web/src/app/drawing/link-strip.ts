@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import type { LinkDetail } from '@near-spoke/contracts';
 import {
+  conductorCode,
   cableLengthFromM,
   cableLengthUnit,
   endDone,
@@ -19,7 +20,7 @@ import {
   type LinkPicture,
 } from '@near-spoke/core';
 import { scaleLinear } from 'd3-scale';
-import { codeOf, Wire } from './wire';
+import { Wire } from './wire';
 
 const NEAR_X = 142;
 /** Drawn one to one, between a tablet's width and a desktop's. */
@@ -62,7 +63,7 @@ export class LinkStrip {
   protected readonly width = computed(() => Math.min(WIDEST, Math.max(NARROWEST, this.hostWidth())));
   protected readonly farX = computed(() => this.width() - NEAR_X);
   protected readonly middle = computed(() => this.width() / 2);
-  protected readonly code = codeOf;
+  protected readonly code = conductorCode;
   protected readonly pitch = computed(() => (this.compact() ? 15 : this.picture().rows.length > 8 ? 23 : 25));
   protected readonly rows = computed(() =>
     this.picture().rows.map((row, index) => ({
@@ -195,8 +196,8 @@ export class LinkStrip {
   /** What a contact's label says: the colour seen, the colour meant, or that it is in doubt. */
   protected contactText(side: LinkEnd, row: { contact: string; conductor: string }): string {
     const end = this.end(side);
-    if (end.seen && row.contact in end.seen) return codeOf(end.seen[row.contact] ?? null);
-    return end.doubtful.has(row.contact) ? '?' : codeOf(row.conductor);
+    if (end.seen && row.contact in end.seen) return conductorCode(end.seen[row.contact] ?? null);
+    return end.doubtful.has(row.contact) ? '?' : conductorCode(row.conductor);
   }
 
   /** On the strip the face beside the name already says how many contacts there are. */

@@ -10,9 +10,8 @@ import {
   output,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { insulationName } from '@near-spoke/core';
+import { conductorPaint, insulationName } from '@near-spoke/core';
 import type { LayingDrill } from '@near-spoke/core/drills';
-import { paintOf } from '../drawing/wire';
 import { Keys } from '../keys/keys';
 
 /** The pile stands for no place. */
@@ -202,7 +201,7 @@ export class DrillLaying {
   protected paint(piece: number): string {
     const conductor = this.drill().pieces[piece]?.conductor ?? null;
     if (conductor === null) return 'var(--film)';
-    const { base, band } = paintOf(conductor);
+    const { base, band } = conductorPaint(conductor);
     return band === null ? base : `repeating-linear-gradient(to bottom, ${band} 0 8px, ${base} 8px 18px)`;
   }
 }

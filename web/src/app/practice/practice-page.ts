@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { CrewPractice, OwnPractice } from '@near-spoke/contracts';
-import { insulationName } from '@near-spoke/core';
+import { conductorPaint, insulationName } from '@near-spoke/core';
 import {
   calledFor,
   DRILL_KINDS,
@@ -27,7 +27,6 @@ import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { BenchKinds } from '../bench/bench-kinds';
 import { ProblemNote } from '../drawing/problem-note';
-import { paintOf } from '../drawing/wire';
 import { Header } from '../header';
 import { Keys } from '../keys/keys';
 import { Tones } from '../preferences/tones';
@@ -143,7 +142,7 @@ export class PracticePage {
   }
 
   protected paint(conductor: string): { base: string; band: string | null } {
-    return paintOf(conductor);
+    return conductorPaint(conductor);
   }
 
   protected wordsOf({ words, conductor }: DrillOption): string {

@@ -44,9 +44,7 @@ import { Preferences } from '../preferences/preferences';
           />
         }
         @case ('slots') {
-          @if (card().slots; as slots) {
-            <ns-jack-slots [left]="slots.left" [right]="slots.right" />
-          }
+          <ns-jack-slots [connector]="connector()" [order]="card().order" />
         }
         @case ('face') {
           <ns-wired-face [connector]="connector()" [order]="card().order" [slipped]="slipped()" />

@@ -1,3 +1,4 @@
+import { HttpClient } from '@angular/common/http';
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { type HarnessLoader } from '@angular/cdk/testing';
@@ -14,6 +15,7 @@ import {
   type TrueLink,
 } from '@near-spoke/core';
 import { provideStore, Store, type Action } from '@ngrx/store';
+import { EMPTY } from 'rxjs';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { workOut } from '../link/belief-told';
 import { WORK_OUT_BELIEF, type BeliefJob, type Working } from '../link/belief-work';
@@ -117,6 +119,8 @@ export async function showRoom<C>(
     providers: [
       provideZonelessChangeDetection(),
       provideRouter([]),
+      // Where a spec has no server of its own nobody answers.
+      { provide: HttpClient, useValue: { request: () => EMPTY } },
       { provide: WORK_OUT_BELIEF, useValue: workOutHere },
       provideStore({
         [jobsFeature.name]: jobsFeature.reducer,

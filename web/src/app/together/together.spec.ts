@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { NewToldThing, TogetherState } from '@near-spoke/contracts';
+import type { NewToldThing, OpenByTwo as Going, TogetherState } from '@near-spoke/contracts';
 import {
   helperRoundsOf,
   namesByRounds,
@@ -16,6 +16,7 @@ import { showRoom, type Room } from '../testing/rooms';
 import { FakeServer, refusal } from '../testing/server';
 import { Probe } from '../verify/probe';
 import { HelpPage } from './help-page';
+import { OpenByTwo } from './open-by-two';
 import { OPEN_EVENTS, type Heard } from './open-events';
 
 const expected = someExpectation();
@@ -239,6 +240,83 @@ describe('the led beeper with somebody at the other end', () => {
     expect(sent.length).toBe(2);
     expect(new Set(sent.map(({ id }) => id)).size).toBe(1);
     expect(room.text('ns-other-end')).not.toContain('The connection is lost');
+  });
+});
+
+describe('what is going on by two', () => {
+  const going = (change: Partial<Going>): Going => ({
+    id: 'together-1',
+    linkId: 'link-1',
+    jobId: 'job-1',
+    of: 'link',
+    label: 'P1-05',
+    ends: { near: 'P1 5', far: 'Bridge 2' },
+    code: 'KLMNPQ',
+    startedBy: 'Ines',
+    at: '2026-11-02T09:00:00.000Z',
+    people: { near: ['Ines'], far: [] },
+    done: 3,
+    ...change,
+  });
+  async function shown(
+    all: Going[],
+    linkId: string | null,
+  ): Promise<{ room: Room<OpenByTwo>; came: string[] }> {
+    TestBed.configureTestingModule({ providers: [new FakeServer({ openTogether: () => all }).provider] });
+    const room = await showRoom(OpenByTwo, { inputs: { linkId } });
+    const came: string[] = [];
+    room.fixture.componentInstance.came.subscribe((end) => came.push(end));
+    await room.settled();
+    return { room, came };
+  }
+
+  it('is said to whoever opens that link, who comes to the end where nobody is', async () => {
+    const { room, came } = await shown([going({}), going({ id: 'other', linkId: 'link-2' })], 'link-1');
+    expect(room.page.querySelectorAll('.one').length).toBe(1);
+    expect(room.text('.one')).toContain('P1-05 is being proved: Ines.');
+    expect(room.text('.one')).toContain('3 touches answered; nobody is at the far end.');
+    await click(room, 'Come to the far end');
+    expect(came).toEqual(['far']);
+  });
+
+  it('lets its own people go on where they were', async () => {
+    const { room, came } = await shown([going({ people: { near: ['Ines'], far: ['Me'] } })], 'link-1');
+    await click(room, 'Go on at the far end');
+    expect(came).toEqual(['far']);
+  });
+
+  it('is told on the bench of all kinds, and nothing where nothing goes on', async () => {
+    const wires = going({
+      id: 'w',
+      linkId: null,
+      jobId: null,
+      of: 'wires',
+      label: 'Unmarked wires',
+      done: 0,
+    });
+    const { room } = await shown([going({}), wires], null);
+    const ways = [...room.page.querySelectorAll('a')].map((link) => link.getAttribute('href'));
+    expect(ways).toEqual(['/jobs/job-1/links/link-1/verify', '/help/KLMNPQ']);
+    expect(room.text('.one:last-child')).toContain('Unmarked wires are being told apart: Ines.');
+    expect(room.text('.one:last-child')).toContain('Just begun');
+    TestBed.resetTestingModule();
+    expect((await shown([], null)).room.page.textContent?.trim()).toBe('');
+  });
+
+  it('is come to at its other end, with the touches that are answered', async () => {
+    const cable = new TwoEndedCable();
+    TestBed.configureTestingModule({ providers: cable.providers });
+    for (const touch of SWEPT)
+      cable.told.push({
+        id: crypto.randomUUID(),
+        end: 'near',
+        who: 'Ines',
+        doing: { does: 'answered', touch, closed: false },
+      });
+    const room = await showRoom(Probe, { inputs: { expected, linkId: 'link-1', comesTo: 'far' } });
+    await room.settled();
+    expect(room.text('section > p')).toContain('Touch 8');
+    expect(cable.told.at(-1)).toEqual(jasmine.objectContaining({ end: 'far', doing: { does: 'came' } }));
   });
 });
 

@@ -36,7 +36,8 @@ export class Together {
   }
 
   /** Begins at a link, or goes on with what is begun there. */
-  begin(linkId: string): void {
+  begin(linkId: string, end: End = this.end()): void {
+    this.end.set(end);
     this.ask(
       this.api.call('beginTogether', { params: { linkId }, body: { id: crypto.randomUUID() } }),
       (state) => this.follow(state, togetherEvents(state.id)),

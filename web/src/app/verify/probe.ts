@@ -9,6 +9,7 @@ import {
   linkedSignal,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
@@ -21,6 +22,7 @@ import {
   touchesOf,
   type AskedTouch,
   type ContactGroup,
+  type LinkEnd,
   type LinkExpectation,
   type ProbeWay,
   type Reading,
@@ -225,6 +227,8 @@ export class Probe {
 
   /** Where the link is, if another end can be asked along. */
   readonly linkId = input<string | null>(null);
+  /** The end at which this person comes to a proof that is going on; null where they begin one. */
+  readonly comesTo = input<LinkEnd | null>(null);
 
   protected readonly together = inject(Together);
   private readonly otherEnd = viewChild(OtherEnd);
@@ -261,6 +265,10 @@ export class Probe {
   constructor() {
     const asking = (): boolean => this.touch() !== null;
     const shared = (): boolean => asking() && this.together.state() !== null;
+    effect(() => {
+      const [linkId, end] = [this.linkId(), this.comesTo()];
+      if (linkId !== null && end !== null) untracked(() => this.together.begin(linkId, end));
+    });
     const speaking = inject(Speaking);
     effect(() => {
       const touch = this.touch();

@@ -45,6 +45,7 @@ import { CableWorkForm } from './cable-work-form';
 import { ColourCheck, type Sight } from '../colours/colour-check';
 import { MiniStrip } from '../drawing/mini-strip';
 import { KeyIn } from './key-in';
+import { OpenByTwo } from '../together/open-by-two';
 import { OtherReading } from './other-reading';
 import { Probe } from './probe';
 
@@ -91,6 +92,7 @@ const capitalised = (words: string): string => words.charAt(0).toUpperCase() + w
     ColourCheck,
     CableWorkForm,
     MiniStrip,
+    OpenByTwo,
     OtherReading,
     Probe,
   ],
@@ -310,7 +312,17 @@ export class VerifyRoom {
   }
 
   protected startProbe(): void {
+    this.comesTo.set(null);
     this.onceUnplugged(() => this.mode.set({ name: 'probe' }));
+  }
+
+  /** The end of a proof that is going on which this person comes to. */
+  protected readonly comesTo = signal<LinkEnd | null>(null);
+
+  /** Whoever began it unplugged both ends. */
+  protected comeTo(end: LinkEnd): void {
+    this.comesTo.set(end);
+    this.mode.set({ name: 'probe' });
   }
 
   protected startOther(): void {
