@@ -25,6 +25,13 @@ const proseIsNotRead = [
   `SwitchStatement[discriminant.property.name=${PROSE}]`,
 ].map((selector) => ({ selector, message }));
 
+/** The same in templates, whose syntax has names of its own. */
+const proseIsNotReadThere = [
+  `Call[receiver.name=${PARTED}][receiver.receiver.name=${PROSE}]`,
+  `Binary[operation=/^[!=]==?$/][left.name=${PROSE}][right.type='LiteralPrimitive']:not([right.value=''])`,
+  `SwitchBlock[expression.ast.name=${PROSE}]`,
+].map((selector) => ({ selector, message }));
+
 export default tseslint.config(
   {
     ignores: [
@@ -72,6 +79,7 @@ export default tseslint.config(
     files: ['web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
     rules: {
+      'no-restricted-syntax': ['error', ...proseIsNotReadThere],
       // Spokes and tags of a drawing answer the pointer as a convenience; the same is offered by keys beside it.
       '@angular-eslint/template/click-events-have-key-events': 'off',
       '@angular-eslint/template/interactive-supports-focus': 'off',
