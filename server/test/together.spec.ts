@@ -178,7 +178,8 @@ describe('Two people at one cable', () => {
         done: 1,
       }),
     );
-    expect((await lead.get(`/api/jobs/${link?.jobId}`).expect(200)).body.id).toBe(link?.jobId);
+    const { body } = await lead.get(`/api/links/${linkId}`).expect(200);
+    expect(link?.jobId).toBe(body.link.jobId);
     expect(told).toEqual(jasmine.objectContaining({ of: 'wires', jobId: null, done: 0 }));
     expect(touches).toEqual(jasmine.objectContaining({ of: 'touches', label: 'Gangway tail' }));
     const viewer = await enter(it1, 'viewer');

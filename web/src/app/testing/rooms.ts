@@ -1,4 +1,4 @@
-import { HttpClient } from '@angular/common/http';
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { provideZonelessChangeDetection, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { type HarnessLoader } from '@angular/cdk/testing';
@@ -15,7 +15,7 @@ import {
   type TrueLink,
 } from '@near-spoke/core';
 import { provideStore, Store, type Action } from '@ngrx/store';
-import { EMPTY } from 'rxjs';
+import { throwError } from 'rxjs';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { workOut } from '../link/belief-told';
 import { WORK_OUT_BELIEF, type BeliefJob, type Working } from '../link/belief-work';
@@ -120,7 +120,10 @@ export async function showRoom<C>(
       provideZonelessChangeDetection(),
       provideRouter([]),
       // Where a spec has no server of its own nobody answers.
-      { provide: HttpClient, useValue: { request: () => EMPTY } },
+      {
+        provide: HttpClient,
+        useValue: { request: () => throwError(() => new HttpErrorResponse({ status: 0 })) },
+      },
       { provide: WORK_OUT_BELIEF, useValue: workOutHere },
       provideStore({
         [jobsFeature.name]: jobsFeature.reducer,
