@@ -205,17 +205,22 @@ export function slotsScene(connector: Pick<ConnectorType, 'slots'>, order: OnCon
 
 /** The box of a contact with what is on it, and the room that it takes where boxes stand beside each other. */
 const BOX = { width: 54, height: 46, stepX: 62, stepY: 54 };
-/** A list so long is set in more columns. */
+/** A list so long is set in more columns; on a narrow sheet in fewer than on a screen, to be read. */
 const LONG_LIST = 12;
+const COLUMNS = { few: 5, wide: 10, narrow: 7 };
 
 /**
  * Contacts with the conductors that go on them, as the person wiring sees them: where the connector's geometry is known
  * each stands in its place, otherwise they are listed in order.
  */
-export function wiredScene(connector: Pick<ConnectorType, 'face' | 'group'>, order: OnContacts): Scene {
+export function wiredScene(
+  connector: Pick<ConnectorType, 'face' | 'group'>,
+  order: OnContacts,
+  narrow = false,
+): Scene {
   const places = wiringFace(connector.face);
   const scale = places ? (BOX.stepX + 4) / nearest(places.map(({ xMm, yMm }) => [xMm, yMm])) : 1;
-  const columns = order.length > LONG_LIST ? 10 : 5;
+  const columns = order.length > LONG_LIST ? COLUMNS[narrow ? 'narrow' : 'wide'] : COLUMNS.few;
   const spots = places
     ? places.map(({ contact, xMm, yMm }) => ({ contact, x: xMm * scale, y: -yMm * scale }))
     : order.map(({ contact }, i) => ({
@@ -284,8 +289,8 @@ function nearest(points: readonly (readonly [number, number])[]): number {
   return least === Infinity ? 1 : least;
 }
 
-/** The end as it is wired, held as usual: the picture of its card. */
-export function endScene(connector: ConnectorType, order: OnContacts): Scene {
+/** The end as it is wired, held as usual: the picture of its card. On a narrow sheet a long list has fewer columns. */
+export function endScene(connector: ConnectorType, order: OnContacts, narrow = false): Scene {
   if (connector.face === 'plug-8') return plugScene(order);
-  return connector.slots.length > 0 ? slotsScene(connector, order) : wiredScene(connector, order);
+  return connector.slots.length > 0 ? slotsScene(connector, order) : wiredScene(connector, order, narrow);
 }

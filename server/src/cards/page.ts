@@ -103,7 +103,7 @@ function stepLines(card: WorkCard): unknown[] {
 const SIDE_WIDTH = 205;
 
 function sideLines(card: WorkCard, connector: ConnectorType): unknown[] {
-  const scene = endScene(connector, card.order);
+  const scene = endScene(connector, card.order, true);
   // A few boxes are not drawn larger than they are on a screen.
   const { svg, width } = sceneSvg(scene, Math.min(SIDE_WIDTH, scene.width * 0.6));
   const notFitting = card.fit.filter((check) => check.verdict !== 'fits');

@@ -64,6 +64,7 @@ export function endFor({ people }: Pick<Open, 'people'>, name: string): End {
       gap: 10px;
       padding: 12px 18px;
       border-left: 5px solid var(--accent);
+      margin-bottom: 14px;
     }
     .one {
       display: flex;
