@@ -86,6 +86,13 @@ module.exports = {
       to: { dependencyTypes: ['core'] },
     },
     {
+      name: 'beliefs-in-workers',
+      comment: 'a page works no belief through on its main thread',
+      severity: 'error',
+      from: { path: '^web/', pathNot: ['\\.worker\\.ts$', '^web/src/app/testing/'] },
+      to: { path: '^web/src/app/link/belief-told\\.ts$', dependencyTypesNot: ['type-only'] },
+    },
+    {
       name: 'stand-ins-apart',
       severity: 'error',
       from: { path: room('instruments') },

@@ -1,9 +1,29 @@
 import { count, history, newTally } from './world/histories.js';
 import { KINDS, soundLink } from './world/draw-world.js';
 import { take } from './world/world-instruments.js';
-import { diagnose, findIn } from '../src/index.js';
+import { diagnose, findIn, TYPICAL_PRACTICE } from '../src/index.js';
 
 describe('links of a world that the judge’s model did not draw', () => {
+  it('are each judged by one belief at most, whatever was read', () => {
+    // A belief asks once how often a link is wrong at all.
+    let beliefs = 0;
+    const practice = new Proxy(TYPICAL_PRACTICE, {
+      get: (of, name) => {
+        if (name === 'wrongShare') beliefs++;
+        return Reflect.get(of, name) as unknown;
+      },
+    });
+    const counts: number[] = [];
+    for (let seed = 1; seed <= 20; seed++)
+      for (const { drawn, evidence } of history(seed)) {
+        beliefs = 0;
+        diagnose(drawn.expected, evidence, practice);
+        counts.push(beliefs);
+      }
+    expect(Math.max(...counts)).toBe(1);
+    expect(counts.length).toBeGreaterThan(40);
+  });
+
   // The bench measures many thousands; here a few show that none of it has come apart.
   const tally = newTally();
   beforeAll(() => {

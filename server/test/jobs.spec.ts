@@ -1,3 +1,4 @@
+import pg from 'pg';
 import {
   enter,
   jobWithLink,
@@ -25,6 +26,24 @@ describe('jobs and places', () => {
     await lead.patch(`/api/jobs/${job.id}`, { version: 1, hub: 'CR-2' }).expect(200);
     const { status, body } = await lead.patch(`/api/jobs/${job.id}`, { version: 1, hub: 'CR-3' });
     expect([status, body.current.hub, body.changedBy]).toEqual([409, 'CR-2', 'Ines']);
+  });
+
+  it('shows a job of a thousand links by as many statements as one of three', async () => {
+    const asked = spyOn(pg.Client.prototype, 'query').and.callThrough();
+    const statements = async (count: number): Promise<number> => {
+      const job = newJob();
+      await lead.post('/api/jobs', job).expect(200);
+      const links = Array.from({ length: count }, (_, n) => newLink({ label: `L-${n}`, port: String(n) }));
+      await lead.post(`/api/jobs/${job.id}/links`, { links }).expect(200);
+      asked.calls.reset();
+      const { body } = await lead.get(`/api/jobs/${job.id}/links`).expect(200);
+      expect((body as unknown[]).length).toBe(count);
+      return asked.calls.count();
+    };
+    const few = await statements(3);
+    expect(await statements(1000)).toBe(few);
+    // Who asks, the job with its figures, its links.
+    expect(few).toBeLessThanOrEqual(4);
   });
 
   it('keeps each place once: two outlets of one room share it', async () => {
