@@ -9,6 +9,7 @@ import { jobsEndpoints } from './endpoints/jobs.js';
 import { kitEndpoints } from './endpoints/kit.js';
 import { linksEndpoints } from './endpoints/links.js';
 import { looseEndpoints } from './endpoints/loose.js';
+import { offersEndpoints } from './endpoints/offers.js';
 import { searchEndpoints } from './endpoints/search.js';
 import { sitesEndpoints } from './endpoints/sites.js';
 import { peopleEndpoints } from './endpoints/people.js';
@@ -27,6 +28,7 @@ export const endpoints = {
   ...linksEndpoints,
   ...handoversEndpoints,
   ...formsEndpoints,
+  ...offersEndpoints,
   ...searchEndpoints,
   ...sitesEndpoints,
   ...looseEndpoints,

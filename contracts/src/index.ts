@@ -11,6 +11,7 @@ export * from './forms.js';
 export * from './search.js';
 export * from './sites.js';
 export * from './loose.js';
+export * from './offers.js';
 export * from './drills.js';
 export * from './archive.js';
 export * from './kit.js';

@@ -152,6 +152,8 @@ export * from './materials/allowance.js';
 export * from './materials/spares.js';
 export * from './materials/take-off.js';
 export * from './materials/cords.js';
+export * from './materials/offer.js';
+export * from './materials/price-list.js';
 export * from './materials/cutting/plan-cutting.js';
 export * from './materials/cutting/pulls.js';
 export * from './materials/cutting/stock.js';

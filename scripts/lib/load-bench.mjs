@@ -169,7 +169,7 @@ async function crowd(url, job, { people, pauseMs, forMs }) {
           ['GET', `/api/links/${link}`],
           ['GET', '/api/jobs'],
           ['POST', `/api/links/${link}/tests`, reading()],
-          ['GET', `/api/jobs/${job.id}`],
+          ['GET', `/api/jobs/${job.id}/links`],
         ][turn % 4];
         const from = performance.now();
         const answer = await call(method, path, body);

@@ -27,6 +27,7 @@ import { measured, numbered } from './seen.js';
 import { searchHandlers } from './search/routes.js';
 import { drillHandlers } from './drills/routes.js';
 import { looseHandlers } from './loose/routes.js';
+import { offerHandlers } from './offers/routes.js';
 import { siteHandlers } from './sites/routes.js';
 import { sessionHandlers } from './session/routes.js';
 import { togetherHandlers } from './together/routes.js';
@@ -82,6 +83,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...searchHandlers(context),
       ...siteHandlers(context),
       ...looseHandlers(context),
+      ...offerHandlers(context),
       ...drillHandlers(context),
       ...archiveHandlers(context),
       ...adapterHandlers(context),

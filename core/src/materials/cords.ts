@@ -1,6 +1,6 @@
 import type { CableType } from '../cabling/cable-types.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
-import { spoilBelief } from '../termination/spoil-rate.js';
+import { triesOf } from './offer.js';
 import { takeOff, type TakeOffLine } from './take-off.js';
 
 /** Cords of one kind that are made together. */
@@ -96,10 +96,7 @@ export function planCords(
     })),
     { connectors: [near, far], cableName: () => cable.name, spoilt, confidence },
   );
-  const tries = (id: string): number => {
-    const { a, b } = spoilBelief(spoilt(id));
-    return (a + b - 1) / (b - 1);
-  };
+  const tries = (id: string): number => triesOf(spoilt(id));
   const used = [count * tries(near.id), count * tries(far.id)] as const;
   const minutes: CordMinutes = {
     cut: count * MINUTES.cut,

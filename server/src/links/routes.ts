@@ -8,11 +8,15 @@ import type { Source } from '../instruments/taken.js';
 import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
 import { readNotePhoto, recordNote } from './notes.js';
+import { LinkTurns } from './in-turn.js';
 import { changeLink } from './plan.js';
 import { isRecorded, recordTest } from './readings.js';
 import { readDetail, recordCableWork, recordHandover, recordTermination } from './record.js';
 import { readLink } from './store.js';
 import { endBecome } from '../together/store.js';
+
+/** So much recording goes on at once: most of the connections, and not all. */
+const AT_ONCE = 6;
 
 type Ids =
   | 'getLink'
@@ -27,9 +31,12 @@ type Ids =
 
 export function linkHandlers(context: Context): Pick<Handlers, Ids> {
   const { db } = context;
+  const turns = new LinkTurns(AT_ONCE);
+  const inTurn = <T>(linkId: string, work: (tx: Sql) => Promise<T>): Promise<T> =>
+    turns.do(linkId, () => db.transaction(work));
   /** Adds to a link's record in one transaction and answers the whole of it. */
   const record = (linkId: string, add: (tx: Sql) => Promise<void>): Promise<LinkDetail> =>
-    db.transaction(async (tx) => {
+    inTurn(linkId, async (tx) => {
       await add(tx);
       return readDetail(tx, linkId);
     });
@@ -50,7 +57,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
   return {
     getLink: ({ params }) => readDetail(db, params.linkId),
     changeLink: ({ params, body, crew }) =>
-      db.transaction((tx) => changeLink(tx, params.linkId, body, crew.id)),
+      inTurn(params.linkId, (tx) => changeLink(tx, params.linkId, body, crew.id)),
     addTermination: async ({ params, body, crew }) => {
       const detail = await record(params.linkId, (tx) =>
         recordTermination(tx, params.linkId, body, { crewId: crew.id }),
@@ -67,7 +74,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
     },
     addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) => {
       const source = (): Source => context.taken.sourceOf(linkId, takenId, test.reading);
-      return db.transaction(async (tx) => {
+      return inTurn(linkId, async (tx) => {
         const detail = await recordTest(tx, { linkId, test, source }, { crewId: crew.id, name: crew.name });
         await endBecome(tx, linkId, test.id);
         return detail;
@@ -88,7 +95,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
         test: { ...test, instrumentName, reading },
         source: { source: 'instrument' as const, simulated, instrumentName },
       };
-      return db.transaction((tx) => recordTest(tx, taken, { crewId: crew.id, name: crew.name }));
+      return inTurn(linkId, (tx) => recordTest(tx, taken, { crewId: crew.id, name: crew.name }));
     },
     addNote: ({ params: { linkId }, body, crew }) =>
       record(linkId, (tx) => recordNote(tx, linkId, body, { crewId: crew.id })),

@@ -70,7 +70,7 @@ export class Api {
 }
 
 /** Endpoints that are sent something and answer a file. */
-type FileEndpoint = 'printLabels' | 'labelTable';
+type FileEndpoint = 'printLabels' | 'labelTable' | 'printOffer';
 
 /** What was refused arrives as a file too, where a file was asked for. */
 async function readProblem(error: unknown): Promise<Problem> {

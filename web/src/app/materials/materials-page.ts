@@ -26,10 +26,12 @@ import {
   surelyLeftM,
   takeOff,
   type Allowance,
+  type Brought,
   type CuttingPlan,
   type Piece,
   type Pull,
   type TakeOffLine,
+  type WorkToDo,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -38,10 +40,12 @@ import { Header } from '../header';
 import { jobStations } from '../jobs/job-stations';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { ReelsStore } from '../reels/reels-store';
+import { sessionFeature } from '../session/session.state';
 import { NumberField } from '../ui/number-field';
 import { saveFile } from '../ui/save-file';
 import { CutStrips } from './cut-strips';
 import { Cutting, type CutAnswer } from './cutting';
+import { OfferForm } from './offer-form';
 import { shoppingCsv } from './shopping-csv';
 
 const [AT_ONCE, CONFIDENCE] = [4, 95];
@@ -67,6 +71,7 @@ interface CableCut {
     MatProgressBarModule,
     CutStrips,
     NumberField,
+    OfferForm,
     ProblemNote,
   ],
   providers: [Cutting],
@@ -167,6 +172,34 @@ export class MaterialsPage {
       line.what === 'cable' ? [] : [{ name: line.name, count: line.needed, spare: line.bring - line.needed }],
     ),
   ]);
+
+  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  protected readonly brought = computed((): Brought[] =>
+    this.shopping().map(({ name, count, spare }) => ({ item: name, count: count + spare })),
+  );
+  /** What is left to be done by hand. */
+  protected readonly work = computed((): WorkToDo => {
+    const connectors = this.kit()?.connectors ?? [];
+    const counts = new Map<string, number>();
+    for (const { near, far } of this.links())
+      for (const { connectorId, done } of [near, far])
+        if (!done) counts.set(connectorId, (counts.get(connectorId) ?? 0) + 1);
+    const untested = ['proved', 'handed-over'];
+    return {
+      ends: [...counts].map(([connectorId, count]) => {
+        const connector = connectors.find(({ id }) => id === connectorId);
+        return {
+          connectorId,
+          name: connector?.name ?? connectorId,
+          count,
+          minutes: connector?.minutes ?? 0,
+        };
+      }),
+      pulls: this.pieces().filter(({ pulled }) => !pulled).length,
+      links: this.links().filter(({ stage }) => !untested.includes(stage)).length,
+    };
+  });
+  protected readonly spoilt = (id: string): { spoiled: number; good: number } => this.spoiltOf(id);
 
   constructor() {
     const header = inject(Header);

@@ -1,12 +1,18 @@
 import { TestBed } from '@angular/core/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
-import type { Job, Link, ReelRecord } from '@near-spoke/contracts';
+import { By } from '@angular/platform-browser';
+import type { CrewPrices, Job, Link, ReelRecord, Role } from '@near-spoke/contracts';
+import { offerOf, readPriceList } from '@near-spoke/core';
+import { parse } from 'papaparse';
 import { Api } from '../api/api';
 import { JobEvents } from '../jobs/jobs.state';
 import { someJob, someLink } from '../testing/links';
-import { showRoom } from '../testing/rooms';
+import { showRoom, type Room } from '../testing/rooms';
 import { FakeServer } from '../testing/server';
+import { FileDrop } from '../ui/file-drop';
 import { MaterialsPage } from './materials-page';
+import { OfferForm } from './offer-form';
+import { priceTable } from './price-table';
 import { shoppingCsv } from './shopping-csv';
 
 const entry = (change: Partial<ReelRecord['entries'][number]>): ReelRecord['entries'][number] => ({
@@ -48,6 +54,7 @@ async function show(links: Link[], reels: ReelRecord[], job: Partial<Job> = {}) 
     listReels: () => reels,
     listVelocities: () => [],
     spoilCounts: () => [],
+    readPrices: () => ({ list: null, version: 0 }),
   });
   TestBed.configureTestingModule({ providers: [{ provide: Api, useValue: server.provider.useValue }] });
   const room = await showRoom(MaterialsPage, { inputs: { jobId: 'job' } });
@@ -84,6 +91,98 @@ describe('materials of a job', () => {
     await length.setValue('500');
     await room.until(() => room.text('.buy').includes('box of 500.0 m'));
     expect(room.page.querySelector('[role=alert]')).toBeNull();
+  });
+});
+
+describe('the offer of a job', () => {
+  const brought = [
+    { item: 'Cat 6 unscreened, box of 305 m', count: 2 },
+    { item: '=odd name', count: 3 },
+  ];
+  const work = {
+    ends: [{ connectorId: 'jack-punched', name: 'jack', count: 4, minutes: 5 }],
+    pulls: 2,
+    links: 2,
+  };
+  const spoilt = (): { spoiled: number; good: number } => ({ spoiled: 0, good: 0 });
+  async function offering(
+    list: CrewPrices['list'],
+    role: Role = 'lead',
+  ): Promise<{ room: Room<OfferForm>; server: FakeServer }> {
+    const server = new FakeServer({
+      readPrices: () => ({ list, version: 3 }),
+      keepPrices: ({ body }) => ({ ...(body as CrewPrices), version: 4 }),
+      printOffer: () => new Blob(['%PDF-']),
+    });
+    TestBed.configureTestingModule({ providers: [server.provider] });
+    const inputs = { jobId: 'job', title: 'Hall', brought, work, spoilt };
+    const room = await showRoom(OfferForm, { role, inputs });
+    await room.settled();
+    return { room, server };
+  }
+  const list: CrewPrices['list'] = {
+    currency: 'CHF',
+    dated: '2026-11-02',
+    prices: [
+      { item: 'cat 6 unscreened, box of 305 m', price: 100 },
+      { item: '=odd name', price: 2 },
+      { item: 'of another job', price: 7 },
+    ],
+  };
+  const figure = async (room: Room<OfferForm>, label: RegExp, text: string): Promise<void> =>
+    (await room.loader.getHarness(MatInputHarness.with({ label }))).setValue(text);
+  const print = (room: Room<OfferForm>): HTMLButtonElement =>
+    room.page.querySelector('form button[type=submit]') as HTMLButtonElement;
+
+  it('says what has no price yet, comes to a total once all has, and is printed as it stands', async () => {
+    const { room, server } = await offering(list);
+    expect(room.text('.sum')).toContain('No price yet of an hour of work.');
+    expect(print(room).disabled).toBeTrue();
+    await figure(room, /An hour of work/, '60');
+    await figure(room, /On material/, '10');
+    const terms = { currency: 'CHF', hour: 60, pullMinutes: 12, testMinutes: 6, markup: 10, tax: 0 };
+    const offer = offerOf(brought, work, { prices: list?.prices ?? [] }, terms, spoilt);
+    expect(offer.material.map(({ sum }) => sum)).toEqual([220, 6.6]);
+    expect(room.text('.sum')).toContain(`${offer.total?.toFixed(2)} CHF`);
+    print(room).click();
+    await room.settled();
+    expect(server.sent('printOffer')[0]?.body).toEqual(
+      jasmine.objectContaining({ material: brought, work, terms }),
+    );
+  });
+
+  it('takes a price list from a file, or says row by row what is wrong and keeps the one before', async () => {
+    const { room, server } = await offering(list);
+    const drop = room.fixture.debugElement.query(By.directive(FileDrop)).componentInstance as FileDrop;
+    drop.dropped.emit(new File(['What,Price\r\nplug,0\r\n'], 'prices.csv'));
+    await room.until(() => room.text('ul[role=alert]') !== '');
+    expect(room.text('ul[role=alert]')).toContain('Row 2: a price of 0 says nothing.');
+    expect(server.sent('keepPrices').length).toBe(0);
+    drop.dropped.emit(new File(['What,Price,Currency,Date\r\nplug,"0,80",EUR,2026-10-01\r\n'], 'prices.csv'));
+    await room.until(() => room.text('p[role=status]').includes('2026-10-01'));
+    expect(server.sent('keepPrices')[0]?.body).toEqual({
+      list: { currency: 'EUR', dated: '2026-10-01', prices: [{ item: 'plug', price: 0.8 }] },
+      version: 3,
+    });
+    expect(room.page.querySelector('ul[role=alert]')).toBeNull();
+  });
+
+  it('leaves the list to a lead', async () => {
+    const { room } = await offering(null, 'technician');
+    expect(room.page.querySelector('ns-file-drop')).toBeNull();
+    expect(room.text('p[role=status]')).toContain('No price list yet.');
+  });
+
+  it('is filled in by a table that is read back as it was', () => {
+    const items = brought.map(({ item }) => item);
+    const table = priceTable(items, list, { currency: 'CHF', dated: '2026-11-02' });
+    const back = readPriceList(parse<string[]>(table.trim()).data, { currency: '', dated: '' });
+    expect([back.currency, back.dated]).toEqual(['CHF', '2026-11-02']);
+    expect(back.prices.map(({ item, price }) => [item, price])).toEqual([
+      ['Cat 6 unscreened, box of 305 m', 100],
+      ['=odd name', 2],
+      ['of another job', 7],
+    ]);
   });
 });
 
