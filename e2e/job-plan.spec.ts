@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { enter, expect, press, test } from './crew';
 
 test('a sheet in feet becomes a plan: mended, added whole, fed together, its duct hot and longer, and cut from boxes', async ({
@@ -85,6 +86,28 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Shopping list, CSV' }).click();
   expect((await saving).suggestedFilename()).toBe('shopping-list.csv');
+
+  // The list that is to be filled in is filled in, and the job is offered for what it comes to.
+  const filling = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'List to fill in, CSV' }).click();
+  const table = readFileSync(await (await filling).path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  const [head = '', ...items] = table;
+  const priced = items.map((row, n) => row.replace(/,,EUR,/, `,${n + 1}.25,EUR,`));
+  const offer = page.locator('ns-offer-form');
+  await offer.locator('input[type=file]').setInputFiles({
+    name: 'prices.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from([head, ...priced].join('\r\n')),
+  });
+  await expect(offer).toContainText(/Prices of .*, in EUR/);
+  await expect(offer).toContainText('No price yet of an hour of work.');
+  await offer.getByLabel('An hour').fill('58');
+  await expect(offer.locator('.sum')).toContainText(/[\d,]+\.\d\d EUR/);
+  const offered = page.waitForEvent('download');
+  await offer.getByRole('button', { name: 'Offer, PDF' }).click();
+  expect((await offered).suggestedFilename()).toMatch(/^offer .*\.pdf$/);
 
   // Two are not wanted after all; one comes back. What is bought follows.
   await page.goBack();

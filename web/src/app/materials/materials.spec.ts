@@ -138,7 +138,7 @@ describe('the offer of a job', () => {
     const { room, server } = await offering(list);
     expect(room.text('.sum')).toContain('No price yet of an hour of work.');
     expect(print(room).disabled).toBeTrue();
-    await figure(room, /An hour of work/, '60');
+    await figure(room, /^An hour/, '60');
     await figure(room, /On material/, '10');
     const terms = { currency: 'CHF', hour: 60, pullMinutes: 12, testMinutes: 6, markup: 10, tax: 0 };
     const offer = offerOf(brought, work, { prices: list?.prices ?? [] }, terms, spoilt);
