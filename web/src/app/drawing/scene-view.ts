@@ -2,7 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { BANDS, conductorPaint, upright, type Scene, type SceneShape } from '@near-spoke/core';
 import { Wire } from './wire';
 
-interface Sample { x: number; y: number; width: number; height: number; conductor: string }
+interface Sample {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  conductor: string;
+}
 
 /** Paints a scene of core in the theme's colours; on paper core paints the same. */
 @Component({
