@@ -16,7 +16,7 @@ import { readLink } from './store.js';
 import { endBecome } from '../together/store.js';
 
 /** So much recording goes on at once: most of the connections, and not all. */
-const AT_ONCE = 6;
+const AT_ONCE = 4;
 
 type Ids =
   | 'getLink'
