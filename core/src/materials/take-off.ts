@@ -1,4 +1,4 @@
-import type { ConnectorType } from '../connectors/connector-types.js';
+import type { ConnectorType, PartKind } from '../connectors/connector-types.js';
 import { sparesFor, type Spares } from './spares.js';
 
 /** What a link that is not finished still takes. */
@@ -25,6 +25,9 @@ export type TakeOffLine =
 
 /** A label at each end, each with a spare for every ten (typical). */
 const LABEL_SPARES = 0.1;
+/** Parts that an end made again keeps: of those one in twenty is lost or split (typical). All others go with their connector. */
+const KEPT: readonly PartKind[] = ['boot', 'cap', 'hood', 'nut', 'strain-relief'];
+const KEPT_SPARES = 0.05;
 
 /**
  * What the links of a job still take, with spares for what is spoiled.
@@ -67,7 +70,8 @@ export function takeOff(
     for (const part of connector?.parts ?? []) {
       const name = `${part.name}, bore ${part.boreMm} mm`;
       const so = parts.get(name) ?? { name, needed: 0, bring: 0 };
-      parts.set(name, { name, needed: so.needed + needed, bring: so.bring + spares.bring });
+      const bring = KEPT.includes(part.kind) ? Math.ceil(needed * (1 + KEPT_SPARES)) : spares.bring;
+      parts.set(name, { name, needed: so.needed + needed, bring: so.bring + bring });
     }
   }
   for (const part of parts.values()) lines.push({ what: 'part', id: part.name, ...part });

@@ -1,4 +1,4 @@
-import { signal } from '@angular/core';
+import { signal, untracked } from '@angular/core';
 import type { Problem } from '@near-spoke/contracts';
 import type { Observable } from 'rxjs';
 import { problemOf } from '../api/api';
@@ -13,7 +13,8 @@ export class Asking {
 
   /** Asks, unless an answer is still awaited. */
   ask<T>(what: Observable<T>, kept: (answer: T) => void): void {
-    if (this.asked()) return;
+    // An effect that asks does not ask again because it was refused.
+    if (untracked(this.asked)) return;
     this.asked.set(true);
     this.failed.set(null);
     what.subscribe({
