@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { endpoints, type EndpointId } from '@near-spoke/contracts';
 import { soundAnswers, type AdapterDesign } from '@near-spoke/core';
 import {
   DEMO,
@@ -24,7 +25,24 @@ interface Sending {
   path: string;
   body: object;
   other: object;
+  /** Where the other goes, if not there too: what says nothing but its id. */
+  otherPath?: string;
 }
+
+/** Where what is sent with an id is tried elsewhere, or why it needs no trial here. */
+const ELSEWHERE: Partial<Record<EndpointId, string>> = {
+  setup: 'there is one first person, and no second: access.spec',
+  takeTest: 'what is kept under the id is not taken anew: provenance.spec',
+  beginRound: 'one round of a job is open at a time, whoever begins it: verify.spec',
+  beginTogether: 'a proof that is open is gone on with: together.spec',
+  tellAsHelper: 'kept as what the crew tells: together.spec',
+  addSignOff: 'of a job that is done: report.spec',
+  addShareLink: 'its address is told once: shared.spec',
+  keepAdapter: 'a version of its own: adapters.spec',
+};
+
+/** A path whatever it is of. */
+const pathOf = (path: string): string => path.replace(/:\w+|[0-9a-f]{8}-[0-9a-f-]{27}/g, '*');
 
 describe('What is sent again, because no answer came', () => {
   let app: TestApp;
@@ -46,8 +64,20 @@ describe('What is sent again, because no answer came', () => {
     await lead.post('/api/loose-ends', looseEnd({ id: looseId })).expect(200);
     togetherId = randomUUID();
     await lead.post(`/api/links/${linkId}/together`, { id: togetherId }).expect(200);
+    handed = await Promise.all([0, 1, 2].map(() => proved()));
+    await lead.post(`/api/links/${handed[2]}/handover`, { id: randomUUID() }).expect(200);
   });
   afterAll(() => app.close());
+
+  /** Links that are proved; the last is handed over. */
+  let handed: string[];
+  const proved = async (): Promise<string> => {
+    const { linkId: id } = await jobWithLink(lead);
+    for (const end of ['near', 'far'] as const)
+      await lead.post(`/api/links/${id}/terminations`, termination(end)).expect(200);
+    await lead.post(`/api/links/${id}/tests`, mapTest()).expect(200);
+    return id;
+  };
 
   const reel = (change: object = {}) => ({
     id: randomUUID(),
@@ -66,6 +96,27 @@ describe('What is sent again, because no answer came', () => {
     scheme: 'T568B',
     outcome: 'good',
     ...change,
+  });
+
+  const trace = () => ({
+    id: randomUUID(),
+    end: 'near',
+    pair: '4-5',
+    name: 'trace.csv',
+    trace: {
+      intervalS: 5e-10,
+      startS: -5e-8,
+      volts: Array.from({ length: 200 }, (_, n) => (n > 100 ? 1 : 0)),
+    },
+    told: {
+      velocityFactor: 0.69,
+      velocityU95: 0.012,
+      impedanceOhm: 100,
+      leadM: 0.95,
+      leadVelocityFactor: 0.66,
+      shape: null,
+    },
+    unplugged: true,
   });
 
   const sendings: Record<string, () => Sending> = {
@@ -150,6 +201,55 @@ describe('What is sent again, because no answer came', () => {
       const body = { id: randomUUID(), end: 'near', doing: { does: 'came' } };
       return { path: `/api/together/${togetherId}/told`, body, other: { ...body, end: 'far' } };
     },
+    trace: () => {
+      const body = trace();
+      return { path: `/api/links/${linkId}/traces`, body, other: { ...body, name: 'other.csv' } };
+    },
+    'copy of a job': () => {
+      const body = { id: randomUUID(), site: 'Hall', title: 'Copied twice', hub: 'CR-9' };
+      return { path: `/api/jobs/${jobId}/copies`, body, other: { ...body, hub: 'CR-8' } };
+    },
+    'form of the crew': () => {
+      const body = {
+        id: randomUUID(),
+        kind: 'search',
+        name: `Search ${randomUUID().slice(0, 8)}`,
+        body: { text: 'P1-05' },
+      };
+      return { path: '/api/forms', body, other: { ...body, body: { text: 'P1-06' } } };
+    },
+    'list of touches by two': () => {
+      const touch = {
+        from: { end: 'near', contacts: ['1'] },
+        to: { end: 'far', contacts: ['1'] },
+        should: true,
+      };
+      const body = {
+        id: randomUUID(),
+        label: 'Tail',
+        ends: { near: 'A', far: 'B' },
+        over: 'joins',
+        touches: [touch],
+      };
+      return { path: '/api/together/touches', body, other: { ...body, label: 'Head' } };
+    },
+    'wires by two': () => {
+      const body = { id: randomUUID(), count: 4, hasReturn: true };
+      return { path: '/api/together', body, other: { ...body, count: 5 } };
+    },
+    handover: () => {
+      const body = { id: randomUUID() };
+      return {
+        path: `/api/links/${handed[0]}/handover`,
+        body,
+        other: body,
+        otherPath: `/api/links/${handed[1]}/handover`,
+      };
+    },
+    reopening: () => {
+      const body = { id: randomUUID(), reason: 'another faceplate' };
+      return { path: `/api/links/${handed[2]}/reopenings`, body, other: { ...body, reason: 'none' } };
+    },
     photo: () => {
       const body = { id: randomUUID(), end: 'A', words: 'slot to the lid', jpeg: JPEG };
       return {
@@ -162,18 +262,37 @@ describe('What is sent again, because no answer came', () => {
 
   for (const [what, make] of Object.entries(sendings))
     it(`keeps a ${what} once, of eight at the same time, and refuses other content under its id with both`, async () => {
-      const { path, body, other } = make();
+      const { path, body, other, otherPath } = make();
       const eight = await Promise.all(Array.from({ length: 8 }, () => lead.post(path, body)));
       expect(eight.map(({ status }) => status)).toEqual(Array.from({ length: 8 }, () => 200));
       const lines = Number((await app.query('SELECT count(*)::int AS n FROM activity')).rows[0].n);
       await lead.post(path, body).expect(200);
       expect(Number((await app.query('SELECT count(*)::int AS n FROM activity')).rows[0].n)).toBe(lines);
-      const refused = await lead.post(path, other).expect(409);
+      const refused = await lead.post(otherPath ?? path, other).expect(409);
       expect(refused.body.title).toBe('Kept before, with other content');
       expect(refused.body.current).toBeDefined();
       expect(refused.body.sent).toBeDefined();
       await lead.post(path, body).expect(200);
     });
+
+  it('leaves out nothing that is sent with an id of its own', () => {
+    const withId = Object.entries(endpoints).flatMap(([name, endpoint]) => {
+      if (endpoint.method === 'get' || !('body' in endpoint)) return [];
+      const { shape, options } = endpoint.body as { shape?: object; options?: readonly { shape: object }[] };
+      const brings = options
+        ? options.every((one) => 'id' in one.shape)
+        : shape !== undefined && 'id' in shape;
+      return brings ? [{ name, path: endpoint.path }] : [];
+    });
+    const tried = Object.values(sendings).map((make) => pathOf(make().path));
+    const forgotten = withId.filter(
+      ({ name, path }) => !(name in ELSEWHERE) && !tried.includes(pathOf(path)),
+    );
+    expect(forgotten).toEqual([]);
+    expect(withId.length).toBeGreaterThan(25);
+    // Nothing is said of what is gone.
+    for (const name of Object.keys(ELSEWHERE)) expect(withId.map((one) => one.name)).toContain(name);
+  });
 
   it('takes no sending for another’s of the same name, however close they come', async () => {
     // The later of two may meet the earlier's name before its id: about once in fifty.

@@ -18,7 +18,7 @@ import {
   terminationAttempt,
   type testRecord,
 } from '../db/schema.js';
-import { badField, idTaken, jobClosed, notFound, refuseOther, Refusal } from '../problems.js';
+import { badField, jobClosed, notFound, refuseOther, Refusal } from '../problems.js';
 import { judge } from '../judge/judge.js';
 import { groundsOf, keepStanding, refreshStanding, verdictsNow, type Verdict } from './standing.js';
 import { readLink, readRecord, readRecords, type LinkRecord } from './store.js';
@@ -112,8 +112,8 @@ export async function alreadyRecorded(
     .from(table as PgTable)
     .where(eq(table.id, sent.id));
   if (!row) return false;
-  if (row['linkId'] !== linkId) throw idTaken();
-  refuseOther(row, sent);
+  // On another link it is other content, whatever it says.
+  refuseOther(row, { ...sent, linkId });
   return true;
 }
 
