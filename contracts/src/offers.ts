@@ -1,9 +1,9 @@
-import { isDay, sameItem } from '@near-spoke/core';
+import { isCurrency, isDay, sameItem } from '@near-spoke/core';
 import * as z from 'zod';
 import { line, note } from './text.js';
 
 const day = z.string().refine(isDay, { error: 'Give a day, as 2026-11-30.' });
-const currency = z.string().regex(/^[A-Z]{3}$/, { error: 'Give a currency by its three letters, as EUR.' });
+const currency = z.string().refine(isCurrency, { error: 'Give a currency by its three letters, as EUR.' });
 const price = z
   .number({ error: 'Give a price as a number.' })
   .positive({ error: 'A price of 0 says nothing: leave it out until it is known.' })

@@ -221,3 +221,22 @@ export function demoStandIn() {
     });
   }, 4000);
 }
+
+/** A trace of 200 samples with one step. */
+export const newTrace = (change: object = {}) => ({
+  id: randomUUID(),
+  end: 'near',
+  pair: '4-5',
+  name: 'trace.csv',
+  trace: { intervalS: 5e-10, startS: -5e-8, volts: Array.from({ length: 200 }, (_, n) => (n > 100 ? 1 : 0)) },
+  told: {
+    velocityFactor: 0.69,
+    velocityU95: 0.012,
+    impedanceOhm: 100,
+    leadM: 0.95,
+    leadVelocityFactor: 0.66,
+    shape: null,
+  },
+  unplugged: true,
+  ...change,
+});

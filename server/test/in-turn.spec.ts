@@ -19,7 +19,7 @@ function held(): { work: () => Promise<string>; began: () => boolean; end: (erro
 }
 const turn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
-describe('Recording on links', () => {
+describe('Adding to the records of links', () => {
   it('goes on one after another on a link, whatever becomes of the one before, and side by side on others', async () => {
     const turns = new LinkTurns(3);
     const [first, second, other] = [held(), held(), held()];
@@ -61,7 +61,7 @@ describe('Recording on links', () => {
       if (what instanceof Refusal) refused = what;
       else waiting.push(asked);
     }
-    expect((refused as Refusal).message).toContain('Many people are recording');
+    expect((refused as Refusal).message).toContain('Many people add to records');
     expect(waiting.length).toBeGreaterThan(10);
     // Another link is recorded on meanwhile.
     expect(await turns.do('b', () => Promise.resolve('kept'))).toBe('kept');

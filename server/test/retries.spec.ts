@@ -9,6 +9,7 @@ import {
   mapTest,
   newJob,
   newLink,
+  newTrace,
   startApp,
   straight,
   termination,
@@ -98,27 +99,6 @@ describe('What is sent again, because no answer came', () => {
     ...change,
   });
 
-  const trace = () => ({
-    id: randomUUID(),
-    end: 'near',
-    pair: '4-5',
-    name: 'trace.csv',
-    trace: {
-      intervalS: 5e-10,
-      startS: -5e-8,
-      volts: Array.from({ length: 200 }, (_, n) => (n > 100 ? 1 : 0)),
-    },
-    told: {
-      velocityFactor: 0.69,
-      velocityU95: 0.012,
-      impedanceOhm: 100,
-      leadM: 0.95,
-      leadVelocityFactor: 0.66,
-      shape: null,
-    },
-    unplugged: true,
-  });
-
   const sendings: Record<string, () => Sending> = {
     job: () => {
       const body = newJob({ title: 'Sent twice' });
@@ -202,7 +182,7 @@ describe('What is sent again, because no answer came', () => {
       return { path: `/api/together/${togetherId}/told`, body, other: { ...body, end: 'far' } };
     },
     trace: () => {
-      const body = trace();
+      const body = newTrace();
       return { path: `/api/links/${linkId}/traces`, body, other: { ...body, name: 'other.csv' } };
     },
     'copy of a job': () => {

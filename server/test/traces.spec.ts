@@ -1,24 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { TraceHead } from '@near-spoke/contracts';
-import { enter, newJob, newLink, startApp, type Caller, type TestApp } from './harness.js';
-
-const newTrace = (change: object = {}) => ({
-  id: randomUUID(),
-  end: 'near',
-  pair: '4-5',
-  name: 'trace.csv',
-  trace: { intervalS: 5e-10, startS: -5e-8, volts: Array.from({ length: 200 }, (_, n) => (n > 100 ? 1 : 0)) },
-  told: {
-    velocityFactor: 0.69,
-    velocityU95: 0.012,
-    impedanceOhm: 100,
-    leadM: 0.95,
-    leadVelocityFactor: 0.66,
-    shape: null,
-  },
-  unplugged: true,
-  ...change,
-});
+import { enter, newJob, newLink, newTrace, startApp, type Caller, type TestApp } from './harness.js';
 
 describe('Reflectometer traces', () => {
   let app: TestApp;

@@ -1,5 +1,7 @@
+import type { ConnectorType } from '../connectors/connector-types.js';
 import { spoilBelief } from '../termination/spoil-rate.js';
 import { sameItem, type PriceList } from './price-list.js';
+import type { OpenLink } from './take-off.js';
 
 /** Something that is brought, so many of it. */
 export interface Brought {
@@ -15,6 +17,36 @@ export interface WorkToDo {
   pulls: number;
   /** Links to be tested and labelled. */
   links: number;
+}
+
+/**
+ * What is left to be done by hand on the links of a job: ends that are not made, cable that is not in, links whose map
+ * nobody has proved.
+ */
+export function workLeft(
+  links: readonly (Pick<
+    OpenLink,
+    'pulled' | 'nearConnectorId' | 'farConnectorId' | 'nearDone' | 'farDone'
+  > & {
+    proved: boolean;
+  })[],
+  connectors: readonly Pick<ConnectorType, 'id' | 'name' | 'minutes'>[],
+): WorkToDo {
+  const counts = new Map<string, number>();
+  for (const { nearConnectorId, nearDone, farConnectorId, farDone } of links)
+    for (const [id, done] of [
+      [nearConnectorId, nearDone],
+      [farConnectorId, farDone],
+    ] as const)
+      if (!done) counts.set(id, (counts.get(id) ?? 0) + 1);
+  return {
+    ends: [...counts].map(([connectorId, count]) => {
+      const connector = connectors.find(({ id }) => id === connectorId);
+      return { connectorId, name: connector?.name ?? connectorId, count, minutes: connector?.minutes ?? 0 };
+    }),
+    pulls: links.filter(({ pulled }) => !pulled).length,
+    links: links.filter(({ proved }) => !proved).length,
+  };
 }
 
 /** What an offer is reckoned with. */
@@ -121,8 +153,14 @@ function rounding(currency: string): (amount: number) => number {
   return (amount) => Math.round((amount + Number.EPSILON * Math.sign(amount)) * times) / times;
 }
 
+/** An amount as it is printed, with the digits of its currency and without its name. */
+export function inCurrency(amount: number, currency: string): string {
+  const digits = currencyDigits(currency);
+  return amount.toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits });
+}
+
 /** Digits after the point in a currency (ISO 4217); two where nobody knows it. */
-export function currencyDigits(currency: string): number {
+function currencyDigits(currency: string): number {
   try {
     return (
       new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ??

@@ -33,7 +33,8 @@ type Column = keyof typeof HEADS;
 
 const MOST_PRICES = 5000;
 const MOST_NAME = 200;
-const isCurrency = (text: string): boolean => /^[A-Z]{3}$/.test(text);
+/** Whether a text is written as a currency is (ISO 4217). */
+export const isCurrency = (text: string): boolean => /^[A-Z]{3}$/.test(text);
 
 /** A day as ISO 8601 writes it, that there is. */
 export function isDay(text: string): boolean {

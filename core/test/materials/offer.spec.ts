@@ -5,6 +5,7 @@ import {
   readPriceList,
   triesOf,
   USUAL_WORK,
+  workLeft,
   type Brought,
   type OfferTerms,
   type WorkToDo,
@@ -63,6 +64,36 @@ describe('A price list', () => {
     ]);
     expect(refused([['plug', '3']])[0]).toContain('head the two columns so');
     expect(refused([HEAD, ['plug', '']])).toEqual(['There is no price in it.']);
+  });
+});
+
+describe('The work that is left', () => {
+  const link = (change: object) => ({
+    pulled: false,
+    nearConnectorId: 'jack',
+    farConnectorId: 'plug',
+    nearDone: false,
+    farDone: false,
+    proved: false,
+    ...change,
+  });
+  const connectors = [{ id: 'jack', name: 'a jack', minutes: 5 }];
+
+  it('is what is not in, not made and not proved, each by itself', () => {
+    const links = [
+      link({}),
+      link({ pulled: true, nearDone: true }),
+      link({ pulled: true, nearDone: true, farDone: true }),
+      link({ pulled: true, nearDone: true, farDone: true, proved: true }),
+    ];
+    expect(workLeft(links, connectors)).toEqual({
+      ends: [
+        { connectorId: 'jack', name: 'a jack', count: 1, minutes: 5 },
+        { connectorId: 'plug', name: 'plug', count: 2, minutes: 0 },
+      ],
+      pulls: 1,
+      links: 3,
+    });
   });
 });
 

@@ -39,5 +39,5 @@ const busy = (): Refusal =>
   new Refusal(
     503,
     'Busy',
-    'Many people are recording just now. Nothing was kept: send it again in a moment.',
+    'Many people add to records just now. Nothing was kept: send it again in a moment.',
   );

@@ -15,7 +15,7 @@ import { readDetail, recordCableWork, recordHandover, recordTermination } from '
 import { readLink } from './store.js';
 import { endBecome } from '../together/store.js';
 
-/** So much recording goes on at once: most of the connections, and not all. */
+/** So many add to records at once: most of the connections, and not all. */
 const AT_ONCE = 4;
 
 type Ids =

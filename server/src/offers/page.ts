@@ -1,5 +1,5 @@
 import type { Job } from '@near-spoke/contracts';
-import { currencyDigits, type Offer, type OfferLine, type OfferTerms } from '@near-spoke/core';
+import { inCurrency, type Offer, type OfferLine, type OfferTerms } from '@near-spoke/core';
 
 const INK = '#1b2225';
 const SECOND = '#56626a';
@@ -19,9 +19,7 @@ export interface OfferHead {
 
 /** An offer as a document to be set: what is brought, the hours of work, and what it comes to. */
 export function offerDocument(offer: Offer, { job, by, until, note, dated, terms }: OfferHead): object {
-  const digits = currencyDigits(offer.currency);
-  const money = (amount: number | null): string =>
-    (amount ?? 0).toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits });
+  const money = (amount: number | null): string => inCurrency(amount ?? 0, offer.currency);
   const figure = (text: string, bold = false): object => ({
     text,
     alignment: 'right',

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { BANDS, conductorPaint, upright, type Scene, type SceneShape } from '@near-spoke/core';
 import { Wire } from './wire';
@@ -13,7 +14,7 @@ interface Sample {
 /** Paints a scene of core in the theme's colours; on paper core paints the same. */
 @Component({
   selector: 'ns-scene',
-  imports: [Wire],
+  imports: [NgTemplateOutlet, Wire],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg [attr.viewBox]="viewBox()" role="img" [attr.aria-label]="scene().words">
@@ -37,16 +38,10 @@ interface Sample {
               <g nsWire [d]="shape.d" [conductor]="shape.conductor" [width]="shape.width" />
             }
             @case ('sample') {
-              @for (part of sample(shape); track $index) {
-                <rect
-                  [attr.x]="part.x"
-                  [attr.y]="part.y"
-                  [attr.width]="part.width"
-                  [attr.height]="part.height"
-                  [attr.fill]="part.fill"
-                  [attr.stroke]="part.fill === 'none' ? '#7d868b' : null"
-                />
-              }
+              <ng-container
+                [ngTemplateOutlet]="painted"
+                [ngTemplateOutletContext]="{ $implicit: sample(shape) }"
+              />
             }
             @case ('contact') {
               <g
@@ -66,16 +61,10 @@ interface Sample {
                 />
                 <text class="contact" [attr.y]="shape.contactY">{{ shape.contact }}</text>
                 @if (shape.sample; as of) {
-                  @for (part of sampleAt(of); track $index) {
-                    <rect
-                      [attr.x]="part.x"
-                      [attr.y]="part.y"
-                      [attr.width]="part.width"
-                      [attr.height]="part.height"
-                      [attr.fill]="part.fill"
-                      [attr.stroke]="part.fill === 'none' ? '#7d868b' : null"
-                    />
-                  }
+                  <ng-container
+                    [ngTemplateOutlet]="painted"
+                    [ngTemplateOutletContext]="{ $implicit: sampleAt(of) }"
+                  />
                 }
                 @if (shape.code; as code) {
                   <text class="code" [class.empty]="code.empty" [attr.y]="code.y">{{ code.words }}</text>
@@ -91,6 +80,18 @@ interface Sample {
         }
       </g>
     </svg>
+    <ng-template #painted let-parts>
+      @for (part of parts; track $index) {
+        <svg:rect
+          [attr.x]="part.x"
+          [attr.y]="part.y"
+          [attr.width]="part.width"
+          [attr.height]="part.height"
+          [attr.fill]="part.fill"
+          [attr.stroke]="part.fill === 'none' ? '#7d868b' : null"
+        />
+      }
+    </ng-template>
     @if (told()) {
       <p class="quiet small">{{ scene().note }}</p>
     }

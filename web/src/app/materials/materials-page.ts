@@ -31,7 +31,7 @@ import {
   type Piece,
   type Pull,
   type TakeOffLine,
-  type WorkToDo,
+  workLeft,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -139,29 +139,31 @@ export class MaterialsPage {
     })),
   );
 
+  private readonly openLinks = computed(() =>
+    this.pieces().map(({ link, pulled, pieceM }) => ({
+      label: link.label,
+      cableTypeId: link.cableTypeId,
+      pieceM,
+      pulled,
+      nearConnectorId: link.near.connectorId,
+      farConnectorId: link.far.connectorId,
+      nearDone: link.near.done,
+      farDone: link.far.done,
+      proved: link.stage === 'proved' || link.stage === 'handed-over',
+    })),
+  );
+
   protected readonly cuts = signal<readonly CableCut[]>([]);
   protected readonly lit = signal<string | null>(null);
   protected readonly lines = computed((): TakeOffLine[] => {
     const kit = this.kit();
     if (!kit) return [];
-    return takeOff(
-      this.pieces().map(({ link, pulled, pieceM }) => ({
-        label: link.label,
-        cableTypeId: link.cableTypeId,
-        pieceM,
-        pulled,
-        nearConnectorId: link.near.connectorId,
-        farConnectorId: link.far.connectorId,
-        nearDone: link.near.done,
-        farDone: link.far.done,
-      })),
-      {
-        connectors: kit.connectors,
-        cableName: (id) => kit.cables.find((cable) => cable.id === id)?.name ?? id,
-        spoilt: (id) => this.spoiltOf(id),
-        confidence: Math.min(99.9, Math.max(50, this.asked().confidence ?? CONFIDENCE)) / 100,
-      },
-    );
+    return takeOff(this.openLinks(), {
+      connectors: kit.connectors,
+      cableName: (id) => kit.cables.find((cable) => cable.id === id)?.name ?? id,
+      spoilt: (id) => this.spoiltOf(id),
+      confidence: Math.min(99.9, Math.max(50, this.asked().confidence ?? CONFIDENCE)) / 100,
+    });
   });
   /** What there is to buy: boxes by the cutting, everything else by the count. */
   protected readonly shopping = computed(() => [
@@ -178,27 +180,7 @@ export class MaterialsPage {
     this.shopping().map(({ name, count, spare }) => ({ item: name, count: count + spare })),
   );
   /** What is left to be done by hand. */
-  protected readonly work = computed((): WorkToDo => {
-    const connectors = this.kit()?.connectors ?? [];
-    const counts = new Map<string, number>();
-    for (const { near, far } of this.links())
-      for (const { connectorId, done } of [near, far])
-        if (!done) counts.set(connectorId, (counts.get(connectorId) ?? 0) + 1);
-    const untested = ['proved', 'handed-over'];
-    return {
-      ends: [...counts].map(([connectorId, count]) => {
-        const connector = connectors.find(({ id }) => id === connectorId);
-        return {
-          connectorId,
-          name: connector?.name ?? connectorId,
-          count,
-          minutes: connector?.minutes ?? 0,
-        };
-      }),
-      pulls: this.pieces().filter(({ pulled }) => !pulled).length,
-      links: this.links().filter(({ stage }) => !untested.includes(stage)).length,
-    };
-  });
+  protected readonly work = computed(() => workLeft(this.openLinks(), this.kit()?.connectors ?? []));
   protected readonly spoilt = (id: string): { spoiled: number; good: number } => this.spoiltOf(id);
 
   constructor() {

@@ -7,7 +7,8 @@ import { MatInputModule } from '@angular/material/input';
 import type { CrewPrices } from '@near-spoke/contracts';
 import {
   BadPriceList,
-  currencyDigits,
+  inCurrency,
+  isCurrency,
   isDay,
   offerOf,
   readPriceList,
@@ -99,7 +100,7 @@ export class OfferForm {
     this.typed();
     const { unpriced, material, work } = this.offer();
     if (material.length + work.length === 0) return 'Nothing is left to be done on this job.';
-    if (!/^[A-Z]{3}$/.test(this.terms().currency)) return 'Write the currency by its three letters, as EUR.';
+    if (!isCurrency(this.terms().currency)) return 'Write the currency by its three letters, as EUR.';
     if (unpriced.length > 0) {
       const more = unpriced.length - MOST_ROWS;
       return `No price yet of ${unpriced.slice(0, MOST_ROWS).join('; ')}${more > 0 ? `; and ${more} more` : ''}.`;
@@ -113,8 +114,8 @@ export class OfferForm {
   }
 
   protected money(amount: number | null): string {
-    const digits = currencyDigits(this.terms().currency);
-    return `${(amount ?? 0).toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })} ${this.terms().currency}`;
+    const { currency } = this.terms();
+    return `${inCurrency(amount ?? 0, currency)} ${currency}`;
   }
 
   /** A list of everything, with the prices that are known, to be filled in. */

@@ -59,6 +59,10 @@ export function endFor({ people }: Pick<Open, 'people'>, name: string): End {
     }
   `,
   styles: `
+    /* Takes no row while nothing goes on. */
+    :host(:empty) {
+      display: none;
+    }
     section {
       display: grid;
       gap: 10px;
