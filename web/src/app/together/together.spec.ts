@@ -394,6 +394,23 @@ describe('unmarked wires told apart by two', () => {
     return { cable, room };
   }
 
+  it('at B: keeps what is typed and tapped whatever else is heard meanwhile', async () => {
+    const { cable, room } = await helpingAt('B');
+    const names = room.page.querySelector('textarea') as HTMLTextAreaElement;
+    names.value = 'P Q R S';
+    names.dispatchEvent(new Event('input'));
+    await room.settled();
+    await cable.tells(room, 'near', { does: 'came' }, 'Ines');
+    await click(room, 'These are their names');
+    expect(cable.told.at(-1)?.doing).toEqual({ does: 'named', names: ['P', 'Q', 'R', 'S'] });
+    await cable.tells(room, 'near', { does: 'joined', round: 0 }, 'Ines');
+    await click(room, 'P');
+    await click(room, 'R');
+    await cable.tells(room, 'near', { does: 'called' }, 'Ines');
+    await click(room, '2 beep, the others do not');
+    expect(cable.told.at(-1)?.doing).toEqual({ does: 'found', round: 0, names: ['P', 'R'] });
+  });
+
   it('at B: names them, waits until they are joined, and says which beep', async () => {
     const { cable, room } = await helpingAt('B');
     expect(room.text('h3')).toBe('Give each of the 4 a name at your end');

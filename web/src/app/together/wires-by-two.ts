@@ -145,10 +145,16 @@ export class WiresByTwo {
   protected readonly together = inject(Together);
   protected readonly wires = computed(() => this.together.state()?.wires ?? null);
   protected readonly atA = computed(() => this.together.end() === 'near');
-  protected readonly names = linkedSignal(() => someNames(this.wires()?.count ?? 0).join(' '));
+  // Figures of their own: whatever else the other end tells leaves what was typed and tapped here as it is.
+  private readonly count = computed(() => this.wires()?.count ?? 0);
+  private readonly round = computed(() => this.wires()?.found.length ?? 0);
+  protected readonly names = linkedSignal({
+    source: this.count,
+    computation: (count) => someNames(count).join(' '),
+  });
   /** Chosen anew for each round. */
   protected readonly beeping = linkedSignal<number, readonly string[]>({
-    source: () => this.wires()?.found.length ?? 0,
+    source: this.round,
     computation: () => [],
   });
   protected readonly missing = signal('');
