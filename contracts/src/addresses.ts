@@ -32,6 +32,7 @@ export const ADDRESSES = {
   listReels: { method: 'get', path: '/api/reels' },
   addReel: { method: 'post', path: '/api/reels' },
   addReelEntry: { method: 'post', path: '/api/reels/:reelId/entries' },
+  pullPieces: { method: 'post', path: '/api/reels/pulls' },
   listVelocities: { method: 'get', path: '/api/velocities' },
   addVelocity: { method: 'post', path: '/api/velocities' },
   listJobs: { method: 'get', path: '/api/jobs' },

@@ -53,6 +53,23 @@ export const newReelEntry = z.discriminatedUnion(
 );
 export type NewReelEntry = z.input<typeof newReelEntry>;
 
+/** Pieces that were pulled in together, each drawn for a link, with the drums and boxes that were opened for them: all, or none. */
+export const newPull = z.strictObject({
+  reels: z.array(newReel).max(100, { error: 'At most 100 new boxes at once.' }).default([]),
+  pieces: z
+    .array(
+      z.strictObject({
+        id: uuid,
+        reelId: uuid,
+        linkId: uuid,
+        lengthM: drawn.positive({ error: 'A piece that was pulled has a length over 0.' }),
+      }),
+    )
+    .min(1, { error: 'Give at least one piece.' })
+    .max(100, { error: 'At most 100 pieces at once.' }),
+});
+export type NewPull = z.input<typeof newPull>;
+
 export const reelEntry = z.object({
   id: uuid,
   at: timestamp,

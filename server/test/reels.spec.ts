@@ -77,6 +77,60 @@ describe('Reels', () => {
     expect(entries[2]?.u95M).toBe(0.4);
   });
 
+  describe('pulled from', () => {
+    const coax = { cableTypeId: 'rg6', nearConnectorId: 'coax-f', farConnectorId: 'coax-f' };
+    const aLink = async (): Promise<string> => (await jobWithLink(lead, coax)).linkId;
+    const pull = (reels: object[], pieces: [reelId: string, linkId: string, lengthM: number][]) => ({
+      reels,
+      pieces: pieces.map(([reelId, linkId, lengthM]) => ({ id: randomUUID(), reelId, linkId, lengthM })),
+    });
+
+    it('by several pieces at once, with a box that was opened for them, once however often that is told', async () => {
+      const there = await enterReel();
+      const [one, two] = [await aLink(), await aLink()];
+      const opened = newReel({ name: 'Box 7', kind: 'box', labelledM: 305 });
+      const told = pull([opened], [[there.id, one, 31], [opened.id, two, 42]]); // prettier-ignore
+      const eight = await Promise.all(
+        Array.from({ length: 8 }, () => technician.post('/api/reels/pulls', told)),
+      );
+      expect(eight.map(({ status }) => status)).toEqual(Array.from({ length: 8 }, () => 200));
+      expect((await ledgerOf(there.id)).map(({ lengthM }) => lengthM)).toEqual([250, 31]);
+      const entries = await ledgerOf(opened.id);
+      expect(entries.map(({ what, lengthM, linkId }) => [what, lengthM, linkId])).toEqual([
+        ['labelled', 305, null],
+        ['drawn', 42, two],
+      ]);
+    });
+
+    it('all or not at all: a link that is drawn already is named with its drum, and nothing is opened', async () => {
+      const there = await enterReel();
+      const [one, two] = [await aLink(), await aLink()];
+      await technician.post('/api/reels/pulls', pull([], [[there.id, one, 31]])).expect(200);
+      const opened = newReel({ name: 'Box 8' });
+      const again = pull([opened], [[opened.id, two, 12], [there.id, one, 31]]); // prettier-ignore
+      const { body } = await technician.post('/api/reels/pulls', again).expect(409);
+      expect(body.errors[0].path).toBe('pieces[1].linkId');
+      expect(body.errors[0].message).toContain(`is drawn from ${there.name} already`);
+      expect(await ledgerOf(opened.id)).toEqual([]);
+      // Taken back by a line of nothing, its piece may come from elsewhere.
+      const first = (await ledgerOf(there.id)).find(({ what }) => what === 'drawn');
+      const none = drawn(0, { linkId: one, corrects: first?.id });
+      await technician.post(`/api/reels/${there.id}/entries`, none).expect(200);
+      await technician.post('/api/reels/pulls', again).expect(200);
+      await viewer.post('/api/reels/pulls', again).expect(403);
+    });
+
+    it('by two who tell of the same pull at one time once', async () => {
+      const there = await enterReel();
+      const link = await aLink();
+      const answers = await Promise.all(
+        [technician, lead].map((who) => who.post('/api/reels/pulls', pull([], [[there.id, link, 20]]))),
+      );
+      expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+      expect((await ledgerOf(there.id)).filter(({ what }) => what === 'drawn').length).toBe(1);
+    });
+  });
+
   it('are entered once, however often that is sent', async () => {
     const given = await enterReel();
     await technician.post('/api/reels', given).expect(200);

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { kit, kitFile, kitImported, kitKind, kitVersion, newSheet, spoilCount, typeId } from '../kit.js';
-import { newReel, newReelEntry, newVelocity, reelRecord, velocityRecord } from '../reels.js';
+import { newReel, newPull, newReelEntry, newVelocity, reelRecord, velocityRecord } from '../reels.js';
 import { uuid } from '../text.js';
 import { everyone, workers, type Endpoint } from './endpoint.js';
 
@@ -73,6 +73,14 @@ export const kitEndpoints = {
     access: workers,
     params: z.object({ reelId: uuid }),
     body: newReelEntry,
+    response: z.array(reelRecord),
+  },
+  pullPieces: {
+    method: 'post',
+    path: '/api/reels/pulls',
+    summary: 'Enter pieces that were pulled in together, all or none',
+    access: workers,
+    body: newPull,
     response: z.array(reelRecord),
   },
   listVelocities: {

@@ -1,8 +1,8 @@
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
-import { addEntry, addReel, keepVelocity, readReels, readVelocities } from './store.js';
+import { addEntry, addReel, keepVelocity, pullPieces, readReels, readVelocities } from './store.js';
 
-type Ids = 'listReels' | 'addReel' | 'addReelEntry' | 'listVelocities' | 'addVelocity';
+type Ids = 'listReels' | 'addReel' | 'addReelEntry' | 'pullPieces' | 'listVelocities' | 'addVelocity';
 
 export function reelHandlers({ db, instruments }: Context): Pick<Handlers, Ids> {
   return {
@@ -19,6 +19,14 @@ export function reelHandlers({ db, instruments }: Context): Pick<Handlers, Ids> 
       }));
       if (isNew && body.what === 'drawn' && body.corrects === null)
         await instruments.draw(params.reelId, body.lengthM).catch(() => undefined);
+      return reels;
+    },
+    pullPieces: async ({ body, crew }) => {
+      const { added, reels } = await db.transaction(async (tx) => ({
+        added: await pullPieces(tx, body, { crewId: crew.id }),
+        reels: await readReels(tx),
+      }));
+      for (const { reelId, lengthM } of added) await instruments.draw(reelId, lengthM).catch(() => undefined);
       return reels;
     },
     listVelocities: () => readVelocities(db),

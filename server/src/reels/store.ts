@@ -1,5 +1,13 @@
-import type { newReel, newReelEntry, newVelocity, ReelRecord, VelocityRecord } from '@near-spoke/contracts';
-import { asc, desc, eq } from 'drizzle-orm';
+import type {
+  newPull,
+  newReel,
+  newReelEntry,
+  newVelocity,
+  ReelRecord,
+  VelocityRecord,
+} from '@near-spoke/contracts';
+import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { randomUUID } from 'node:crypto';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
@@ -106,6 +114,53 @@ export async function addEntry(
     ...(entry.what === 'drawn' && entry.linkId ? { linkId: entry.linkId } : {}),
   });
   return true;
+}
+
+/**
+ * Enters pieces that were pulled in together, each on the drum or box it came off: all, or none. A link whose piece is in a
+ * ledger already is refused, so that two who tell of one pull do not draw it twice.
+ *
+ * @returns the pieces that were not there before
+ */
+export async function pullPieces(
+  tx: Sql,
+  { reels, pieces }: z.output<typeof newPull>,
+  doing: Doing,
+): Promise<z.output<typeof newPull>['pieces']> {
+  for (const given of reels) await addReel(tx, given, doing);
+  // In one order, so that two pulls never wait for each other.
+  const wanted = [...new Set(pieces.map(({ linkId }) => linkId))].sort();
+  await tx.select({ id: link.id }).from(link).where(inArray(link.id, wanted)).orderBy(link.id).for('update');
+  const drawnFor = await drawsOf(tx, wanted);
+  const added = [];
+  for (const [at, { reelId, ...piece }] of pieces.entries()) {
+    const before = drawnFor.find(({ entry }) => entry.linkId === piece.linkId && entry.id !== piece.id);
+    const twice = pieces.findIndex(({ linkId }) => linkId === piece.linkId) !== at;
+    if (before || twice)
+      throw badField(
+        `pieces[${at}].linkId`,
+        before
+          ? `${before.label} is drawn from ${before.reel} already: correct that line where its piece was another.`
+          : 'The same link stands twice in this pull.',
+        409,
+      );
+    const entry = { ...piece, what: 'drawn' as const, corrects: null, words: '' };
+    if (await addEntry(tx, reelId, entry, doing)) added.push({ reelId, ...piece });
+  }
+  return added;
+}
+
+/** Draws for these links that hold: those that no later line corrects. */
+async function drawsOf(tx: Sql, linkIds: readonly string[]) {
+  const later = alias(reelEntry, 'later');
+  const rows = await tx
+    .select({ entry: reelEntry, reel: reel.name, label: link.label, corrected: later.id })
+    .from(reelEntry)
+    .innerJoin(reel, eq(reel.id, reelEntry.reelId))
+    .innerJoin(link, eq(link.id, reelEntry.linkId))
+    .leftJoin(later, eq(later.corrects, reelEntry.id))
+    .where(inArray(reelEntry.linkId, [...linkIds]));
+  return rows.filter(({ entry, corrected }) => corrected === null && entry.lengthM > 0);
 }
 
 /** Velocity factors that were measured, newest first. */

@@ -1,10 +1,19 @@
 import type { CutSource, Piece } from './stock.js';
 
+/** A piece as it is pulled: off which drum or box, by the id of what is there (null for a new one), and what is left on it then. */
+export interface PulledPiece {
+  label: string;
+  lengthM: number;
+  source: string;
+  heldId: string | null;
+  leftAfterM: number;
+}
+
 /** One pull: pieces that go the same way at once, each from a box of its own. */
 export interface Pull {
   /** What the pieces have in common: where they go. */
   name: string;
-  pieces: { label: string; lengthM: number; source: string; leftAfterM: number }[];
+  pieces: PulledPiece[];
   longestM: number;
 }
 
@@ -103,7 +112,8 @@ export function pullsOf(
           left[at] = rounded((left[at] ?? 0) - piece.lengthM);
           order[at]?.push(piece);
           const { label, lengthM } = piece;
-          return { label, lengthM, source: sources[at]?.name ?? '', leftAfterM: left[at] ?? 0 };
+          const { name: source = '', heldId = null } = sources[at] ?? {};
+          return { label, lengthM, source, heldId, leftAfterM: left[at] ?? 0 };
         }),
       });
     }

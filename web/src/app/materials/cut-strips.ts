@@ -54,7 +54,7 @@ export class CutStrips {
     const long = (m: number): string => formatCableLength(m, this.units());
     return this.sources().map(({ name, lengthM, heldId, pieces, leftM }) => ({
       name,
-      words: heldId === null ? `${long(lengthM)}, to buy` : `${long(lengthM)} surely left`,
+      words: heldId === null ? `${long(lengthM)} surely in it, to buy` : `${long(lengthM)} surely left`,
       wide: (100 * lengthM) / this.longest(),
       pieces: pieces.map((piece) => ({ ...piece, words: long(piece.lengthM) })),
       leftM,

@@ -23,6 +23,7 @@ import {
   BOX_M,
   ENDS_M,
   pieceLengthM,
+  reelStanding,
   surelyLeftM,
   takeOff,
   type Allowance,
@@ -46,6 +47,7 @@ import { saveFile } from '../ui/save-file';
 import { CutStrips } from './cut-strips';
 import { Cutting, type CutAnswer } from './cutting';
 import { OfferForm } from './offer-form';
+import { PullIn } from './pull-in';
 import { shoppingCsv } from './shopping-csv';
 
 const [AT_ONCE, CONFIDENCE] = [4, 95];
@@ -73,6 +75,7 @@ interface CableCut {
     NumberField,
     OfferForm,
     ProblemNote,
+    PullIn,
   ],
   providers: [Cutting],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -83,7 +86,7 @@ export class MaterialsPage {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly cutting = inject(Cutting);
-  private readonly reels = inject(ReelsStore);
+  protected readonly reels = inject(ReelsStore);
   readonly jobId = input.required<string>();
 
   private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
@@ -176,6 +179,10 @@ export class MaterialsPage {
   ]);
 
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  /** The pull that is being told of. */
+  protected readonly openPull = signal<string | null>(null);
+  protected readonly mayPull = computed(() => this.mayWork() && this.job()?.closedAt === undefined);
+  protected readonly idOf = computed(() => new Map(this.links().map(({ label, id }) => [label, id])));
   protected readonly brought = computed((): Brought[] =>
     this.shopping().map(({ name, count, spare }) => ({ item: name, count: count + spare })),
   );
@@ -215,7 +222,7 @@ export class MaterialsPage {
 
   private cutAll(
     open: readonly { link: { label: string; cableTypeId: string; far: { room: string } }; pieceM: number }[],
-    asked: { box?: number | null; price?: number | null; atOnce?: number | null },
+    asked: { price?: number | null; atOnce?: number | null },
   ): void {
     const names = new Map(this.kit()?.cables.map(({ id, name }) => [id, name]) ?? []);
     const byCable = new Map<string, Piece[]>();
@@ -235,9 +242,12 @@ export class MaterialsPage {
         searching: true,
       })),
     );
-    const boxM = this.inM(asked.box) ?? BOX_M[this.units()];
+    const boxM = this.boxM();
+    // What surely comes out of it, as of one that is there: a label is good to a hundredth.
+    const { leftM, u95M } = reelStanding([{ what: 'labelled', lengthM: boxM }]);
+    const lengthM = surelyLeftM({ leftM, u95M });
     const sizes = [
-      { name: `box of ${formatCableLength(boxM, this.units())}`, lengthM: boxM, price: asked.price ?? boxM },
+      { name: `box of ${formatCableLength(boxM, this.units())}`, lengthM, price: asked.price ?? boxM },
     ];
     for (const [cableId, pieces] of byCable) {
       const held = this.reels
@@ -261,6 +271,9 @@ export class MaterialsPage {
     };
     this.cuts.update((cuts) => cuts.map((cut) => (cut.cableId === cableId ? change(cut) : cut)));
   }
+
+  /** What a new box holds by its label, metres. */
+  private readonly boxM = computed(() => this.inM(this.asked().box) ?? BOX_M[this.units()]);
 
   private inM(figure: number | null | undefined): number | null {
     return figure === null || figure === undefined ? null : cableLengthToM(figure, this.units());
@@ -292,6 +305,11 @@ export class MaterialsPage {
     const learned = links === 0 ? 'typical' : `learned from ${links} cut so far`;
     return `Each piece has ${ends} for its ends and ${(100 * share).toFixed(1)} % (± ${(100 * u95).toFixed(1)}, ${learned}) on top. No piece is joined.`;
   });
+  protected keyOf = ({ pieces }: Pull): string => pieces.map(({ label }) => label).join(' ');
+  /** What each new box of a plan is to hold by its label. */
+  protected holds = ({ sources }: CuttingPlan): ReadonlyMap<string, number> =>
+    new Map(sources.flatMap(({ heldId, name }) => (heldId === null ? [[name, this.boxM()]] : [])));
+
   protected gapWords({ gap, price }: CuttingPlan): string {
     if (price === 0) return 'all from what is there';
     return gap === 0 ? 'no plan buys less' : `at most ${(100 * gap).toFixed(1)} % over the least possible`;

@@ -49,15 +49,20 @@ const planned = (n: number, lengthM: number, change: Partial<Link> = {}): Link =
     ...change,
   });
 
-async function show(links: Link[], reels: ReelRecord[], job: Partial<Job> = {}) {
+async function show(
+  links: Link[],
+  reels: ReelRecord[],
+  { job = {}, pulled }: { job?: Partial<Job>; pulled?: (sent: unknown) => ReelRecord[] } = {},
+) {
   const server = new FakeServer({
     listReels: () => reels,
+    ...(pulled ? { pullPieces: ({ body }: { body?: unknown }) => pulled(body) } : {}),
     listVelocities: () => [],
     spoilCounts: () => [],
     readPrices: () => ({ list: null, version: 0 }),
   });
   TestBed.configureTestingModule({ providers: [{ provide: Api, useValue: server.provider.useValue }] });
-  const room = await showRoom(MaterialsPage, { inputs: { jobId: 'job' } });
+  const room = await showRoom(MaterialsPage, { role: 'technician', inputs: { jobId: 'job' } });
   room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob(job)] }));
   room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links }));
   return room;
@@ -91,6 +96,34 @@ describe('materials of a job', () => {
     await length.setValue('500');
     await room.until(() => room.text('.buy').includes('box of 500.0 m'));
     expect(room.page.querySelector('[role=alert]')).toBeNull();
+  });
+});
+
+describe('a pull that is in', () => {
+  it('goes into the ledgers of what it came off, a new box with what its label holds, and is not pulled again', async () => {
+    const own = box(70);
+    const sent: { reels: { id: string; name: string; labelledM: number }[]; pieces: { linkId: string }[] }[] =
+      [];
+    const room = await show([planned(1, 60), planned(3, 60)], [own], {
+      pulled: (body) => {
+        sent.push(body as (typeof sent)[number]);
+        return [{ ...own, entries: [...own.entries, entry({ what: 'drawn', lengthM: 64, linkId: 'id-1' })] }];
+      },
+    });
+    await room.until(() => room.text('.pulls').includes('It is in'));
+    (room.page.querySelector('.pulls button') as HTMLButtonElement).click();
+    await room.settled();
+    const name = await room.loader.getHarness(MatInputHarness.with({ label: /is called/ }));
+    await name.setValue('Box from the van');
+    const cut = await room.loader.getHarness(MatInputHarness.with({ label: /P1-01, cut off/ }));
+    expect(await cut.getValue()).toBe('63.9');
+    (room.page.querySelector('ns-pull-in button[type=submit]') as HTMLButtonElement).click();
+    await room.until(() => !room.page.querySelector('ns-pull-in'));
+    expect(sent[0]?.reels).toEqual([
+      jasmine.objectContaining({ name: 'Box from the van', kind: 'box', labelledM: 305 }),
+    ]);
+    expect(sent[0]?.pieces.map(({ linkId }) => linkId).sort()).toEqual(['id-1', 'id-3']);
+    await room.until(() => !room.text('.pulls').includes('P1-01'));
   });
 });
 

@@ -1,5 +1,6 @@
 import { computed, inject } from '@angular/core';
 import type {
+  NewPull,
   NewReel,
   NewReelEntry,
   NewVelocity,
@@ -80,6 +81,8 @@ export const ReelsStore = signalStore(
       add: (body: NewReel) => reels(api.call('addReel', { body })),
       enter: (reelId: string, body: NewReelEntry) =>
         reels(api.call('addReelEntry', { params: { reelId }, body })),
+      /** Pieces that were pulled in together, with the boxes that were opened for them. */
+      pulled: (body: NewPull) => reels(api.call('pullPieces', { body })),
       keepVelocity: (body: NewVelocity) =>
         attempt(async () =>
           patchState(store, { velocities: await firstValueFrom(api.call('addVelocity', { body })) }),

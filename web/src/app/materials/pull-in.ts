@@ -1,0 +1,156 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
+import { FormArray, FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import type { NewPull } from '@near-spoke/contracts';
+import {
+  cableLengthFromM,
+  cableLengthToM,
+  cableLengthUnit,
+  type Pull,
+  type UnitSystem,
+} from '@near-spoke/core';
+import { ReelsStore } from '../reels/reels-store';
+import { NumberField } from '../ui/number-field';
+
+/** Longer than this, cable comes on a drum. */
+const MOST_IN_A_BOX_M = 310;
+
+interface NewBox {
+  source: string;
+  name: FormControl<string>;
+}
+
+/** One pull that is in: how much was cut off for each link, and what the boxes are called that were opened for it. */
+@Component({
+  selector: 'ns-pull-in',
+  imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, NumberField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form [formGroup]="form()" (ngSubmit)="keep()" [attr.aria-label]="'Pulled: ' + pull().name">
+      @for (box of boxes(); track box.source) {
+        <mat-form-field subscriptSizing="dynamic">
+          <mat-label>{{ box.source }} is called</mat-label>
+          <input matInput [formControl]="box.name" maxlength="40" autocomplete="off" />
+        </mat-form-field>
+      }
+      <div class="lengths" formArrayName="lengths">
+        @for (piece of pull().pieces; track piece.label; let n = $index) {
+          <ns-number-field
+            [formControlName]="n"
+            [label]="piece.label + ', cut off'"
+            [unit]="unit()"
+            [least]="0.01"
+            [most]="33000"
+            [required]="true"
+          />
+        }
+      </div>
+      <div class="row">
+        <button
+          matButton="filled"
+          type="submit"
+          class="main-action"
+          [disabled]="form().invalid || reels.busy()"
+        >
+          Write it into the ledgers
+        </button>
+        <button matButton type="button" (click)="done.emit()">Leave it</button>
+      </div>
+    </form>
+  `,
+  styles: `
+    form {
+      display: grid;
+      gap: 8px;
+      padding: 8px 0 4px;
+    }
+    .lengths {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+      gap: 8px;
+    }
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
+  `,
+})
+export class PullIn {
+  protected readonly reels = inject(ReelsStore);
+  readonly pull = input.required<Pull>();
+  readonly cableTypeId = input.required<string>();
+  /** Ids of links by their labels. */
+  readonly links = input.required<ReadonlyMap<string, string>>();
+  /** What a new box or drum holds by its label, by what the plan calls it, metres. */
+  readonly holds = input.required<ReadonlyMap<string, number>>();
+  readonly units = input.required<UnitSystem>();
+  readonly done = output();
+
+  protected readonly unit = computed(() => cableLengthUnit(this.units()));
+  protected readonly boxes = computed((): NewBox[] => {
+    const sources = this.pull().pieces.filter(({ heldId }) => heldId === null);
+    const there = this.reels.reels().length;
+    return [...new Set(sources.map(({ source }) => source))].map((source, n) => ({
+      source,
+      name: new FormControl(`Box ${there + n + 1}`, {
+        nonNullable: true,
+        validators: [Validators.required, Validators.maxLength(40)],
+      }),
+    }));
+  });
+  protected readonly form = computed(
+    () =>
+      new FormGroup({
+        lengths: new FormArray(
+          this.pull().pieces.map(
+            ({ lengthM }) =>
+              new FormControl<number | null>(
+                Math.round(10 * cableLengthFromM(lengthM, this.units())) / 10,
+                Validators.required,
+              ),
+          ),
+        ),
+        names: new FormArray(this.boxes().map(({ name }) => name)),
+      }),
+  );
+  /** Ids of what is to be kept, made once: told again, it is the same. */
+  private readonly ids = computed(() => ({
+    boxes: new Map(this.boxes().map(({ source }) => [source, crypto.randomUUID()])),
+    pieces: this.pull().pieces.map(() => crypto.randomUUID()),
+  }));
+
+  constructor() {
+    effect(() => {
+      this.pull();
+      this.reels.clear();
+    });
+  }
+
+  protected async keep(): Promise<void> {
+    if (this.form().invalid) return;
+    const { boxes, pieces } = this.ids();
+    const lengths = this.form().getRawValue().lengths;
+    const body: NewPull = {
+      reels: this.boxes().map(({ source, name }) => {
+        const labelledM = this.holds().get(source) ?? null;
+        return {
+          id: boxes.get(source) ?? '',
+          name: name.value.trim(),
+          kind: (labelledM ?? 0) > MOST_IN_A_BOX_M ? ('drum' as const) : ('box' as const),
+          cableTypeId: this.cableTypeId(),
+          labelledM,
+        };
+      }),
+      pieces: this.pull().pieces.map(({ label, source, heldId }, n) => ({
+        id: pieces[n] ?? '',
+        reelId: heldId ?? boxes.get(source) ?? '',
+        linkId: this.links().get(label) ?? '',
+        lengthM: cableLengthToM(lengths[n] ?? 0, this.units()),
+      })),
+    };
+    if (await this.reels.pulled(body)) this.done.emit();
+  }
+}
