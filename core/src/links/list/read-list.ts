@@ -60,11 +60,15 @@ interface RowRead {
  */
 export class ListReader {
   private readonly known = new WeakMap<readonly string[], RowRead>();
-  private readonly kit: KitByName;
+  private readonly said: SaidInLists;
 
   constructor(private readonly reading: ListReading) {
     const connectors = typesByName(reading.connectors);
-    this.kit = { cable: typesByName(reading.cables), near: connectors, far: connectors };
+    this.said = {
+      type: { cable: typesByName(reading.cables), near: connectors, far: connectors },
+      lengthM: remembered((text) => listLengthM(text, reading.units)),
+      route: remembered((text) => routeIn(text, reading.units)),
+    };
   }
 
   read(rows: readonly (readonly string[])[]): { links: ListedLink[]; problems: ListProblem[] } {
@@ -101,7 +105,9 @@ export class ListReader {
     let read = this.known.get(cells);
     if (!read) {
       const wrong: Omit<ListProblem, 'row'>[] = [];
-      const link = readRow(cells, this.reading, this.kit, (field, message) => wrong.push({ field, message }));
+      const link = readRow(cells, this.reading, this.said, (field, message) =>
+        wrong.push({ field, message }),
+      );
       this.known.set(cells, (read = { link, wrong }));
     }
     return read;
@@ -116,8 +122,8 @@ export const readLinkList = (
 
 function readRow(
   cells: readonly string[],
-  { columns, units, defaults }: ListReading,
-  kit: KitByName,
+  { columns, defaults }: ListReading,
+  { type, lengthM: lengthOf, route: routeOf }: SaidInLists,
   complain: (field: ListField, message: string) => void,
 ): Omit<ListedLink, 'row'> {
   const said = (field: ListField): string => {
@@ -145,7 +151,7 @@ function readRow(
     );
   const typed = (field: 'cable' | 'near' | 'far'): string => {
     const text = said(field);
-    const found = kit[field](text);
+    const found = type[field](text);
     const [only] = found;
     if (only && found.length === 1) return only.id;
     if (text === '')
@@ -162,7 +168,7 @@ function readRow(
     return '';
   };
   const lengthText = said('length');
-  const lengthM = listLengthM(lengthText, units);
+  const lengthM = lengthOf(lengthText);
   if (lengthM === null || !(lengthM > 0 && lengthM <= MOST_M))
     complain(
       'length',
@@ -170,6 +176,9 @@ function readRow(
         ? 'Nothing says how long it is.'
         : `${lengthText} is no length, such as 31.4 m or 103 ft.`,
     );
+  const route = routeOf(said('route'));
+  for (const part of route.unread)
+    complain('route', `${part} is no stretch: write its name and its length, such as tray 12 m; riser 9 m.`);
   return {
     label,
     panel: wanted('panel', 40),
@@ -180,55 +189,67 @@ function readRow(
     nearConnectorId: typed('near'),
     farConnectorId: typed('far'),
     lengthM: lengthM ?? 0,
-    route: routeIn(said('route'), units, complain),
+    route: [...route.stretches],
   };
 }
 
-/** `tray 12 m; riser 9 m` as stretches. */
-function routeIn(
-  text: string,
-  units: UnitSystem,
-  complain: (field: ListField, message: string) => void,
-): RouteStretch[] {
-  return text
-    .split(';')
-    .map((part) => part.trim())
-    .filter((part) => part !== '')
-    .flatMap((part) => {
-      // A name may end in a figure, and a length in inches: the longest name that leaves a length.
-      for (const split of [/^(.*\S)\s+(\d.*)$/, /^(.*?\S)\s+(\d.*)$/]) {
-        const [, name = '', length = ''] = split.exec(part) ?? [];
-        const lengthM = listLengthM(length, units);
-        if (name !== '' && lengthM !== null && lengthM > 0) return [{ name, lengthM }];
-      }
-      complain(
-        'route',
-        `${part} is no stretch: write its name and its length, such as tray 12 m; riser 9 m.`,
-      );
-      return [];
-    });
+/** `tray 12 m; riser 9 m` as stretches, and the parts that are none. */
+function routeIn(text: string, units: UnitSystem): RouteRead {
+  const read: RouteRead = { stretches: [], unread: [] };
+  for (const part of text.split(';').map((each) => each.trim())) {
+    if (part === '') continue;
+    const stretch = stretchIn(part, units);
+    if (stretch) read.stretches.push(stretch);
+    else read.unread.push(part);
+  }
+  return read;
+}
+
+function stretchIn(part: string, units: UnitSystem): RouteStretch | null {
+  // A name may end in a figure, and a length in inches: the longest name that leaves a length.
+  for (const split of [/^(.*\S)\s+(\d.*)$/, /^(.*?\S)\s+(\d.*)$/]) {
+    const [, name = '', length = ''] = split.exec(part) ?? [];
+    const lengthM = listLengthM(length, units);
+    if (name !== '' && lengthM !== null && lengthM > 0) return { name, lengthM };
+  }
+  return null;
+}
+
+interface RouteRead {
+  stretches: RouteStretch[];
+  unread: string[];
 }
 
 type Named = Pick<CableType | ConnectorType, 'id' | 'name'>;
 /** What a cell can mean: a type by its id or its whole name, otherwise all whose name begins so. */
 type TypesCalled = (text: string) => readonly Named[];
 
-type KitByName = Readonly<Record<'cable' | 'near' | 'far', TypesCalled>>;
+/** What the texts of a list mean. */
+interface SaidInLists {
+  type: Readonly<Record<'cable' | 'near' | 'far', TypesCalled>>;
+  lengthM: (text: string) => number | null;
+  route: (text: string) => RouteRead;
+}
 
 /** Types by what people write for them; the few texts that a list repeats are looked up once each. */
 function typesByName(types: readonly Named[]): TypesCalled {
   const plain = (words: string): string => words.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '');
   const all = types.map((type) => ({ type, id: plain(type.id), name: plain(type.name) }));
-  const known = new Map<string, readonly Named[]>();
   const look = (asked: string): readonly Named[] => {
     if (asked === '') return [];
     const exact = all.filter(({ id, name }) => id === asked || name === asked);
     const found = exact.length > 0 ? exact : all.filter(({ name }) => name.startsWith(asked));
     return found.map(({ type }) => type);
   };
+  return remembered((text) => look(plain(text)));
+}
+
+/** What a text comes to, worked out once for each: lists say the same again and again. */
+function remembered<T>(of: (text: string) => T): (text: string) => T {
+  const known = new Map<string, { is: T }>();
   return (text) => {
     let found = known.get(text);
-    if (!found) known.set(text, (found = look(plain(text))));
-    return found;
+    if (!found) known.set(text, (found = { is: of(text) }));
+    return found.is;
   };
 }

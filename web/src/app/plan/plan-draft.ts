@@ -92,6 +92,24 @@ export function carriedDown(rows: readonly DraftRow[], { top, left, bottom, righ
   return written(rows, { row: top, column: left }, block);
 }
 
+/** Rows that do not hold all of these words, anywhere in them and in any case; none where no word is given. */
+export function withoutWords(rows: readonly DraftRow[], wanted: string): DraftRow[] {
+  const words = wanted.toLowerCase().split(/\s+/).filter((word) => word !== ''); // prettier-ignore
+  if (words.length === 0) return [];
+  return rows.filter(({ cells }) => {
+    const all = textOf(cells);
+    return !words.every((word) => all.includes(word));
+  });
+}
+
+const texts = new WeakMap<readonly string[], string>();
+/** All that a row holds, in lower case; made once for as long as the row stays what it is. */
+function textOf(cells: readonly string[]): string {
+  let text = texts.get(cells);
+  if (text === undefined) texts.set(cells, (text = cells.join('\n').toLowerCase()));
+  return text;
+}
+
 /** What a draft comes to: what is to be changed and added, and what stands in its way, row by row from 0. */
 export interface DraftRead {
   changes: (LinkChange & { id: string })[];

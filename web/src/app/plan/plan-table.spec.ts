@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
 import type { Job, Link, Role } from '@near-spoke/contracts';
 import { JobEvents } from '../jobs/jobs.state';
 import { someJob, someLink } from '../testing/links';
@@ -81,6 +82,33 @@ describe('a plan as a table', () => {
     (room.page.querySelector('.cell input') as HTMLInputElement).value = 'Cellar';
     await room.key('Escape');
     expect(room.cells(0)[3]).toBe('Attic');
+  });
+
+  it('shows some rows only, under their own numbers, and what is typed there goes to them alone', async () => {
+    const room = await show(
+      {},
+      { links: some().map((link, n) => ({ ...link, label: ['A-1', 'B-2', 'B-3'][n] ?? '' })) },
+    );
+    await room.key('ArrowDown', { ctrlKey: true });
+    const words = await room.loader.getHarness(MatInputHarness.with({ label: 'Only rows that hold' }));
+    await words.setValue('b- hall');
+    await room.settled();
+    expect([room.cells(0)[0], room.cells(1)[0]]).toEqual(['B-2', 'B-3']);
+    expect([...room.page.querySelectorAll('.row .number')].map((one) => one.textContent?.trim())).toEqual([
+      '',
+      '2',
+      '3',
+      '+',
+    ]);
+    expect(room.text('.count')).toBe('2 of 3');
+    for (let n = 0; n < 3; n++) await room.key(right.key);
+    await room.paste('Attic\nLoft\n');
+    // Neither goes away for being changed.
+    expect([room.cells(0)[3], room.cells(1)[3]]).toEqual(['Attic', 'Loft']);
+    await words.setValue('');
+    await room.settled();
+    expect([0, 1, 2].map((row) => room.cells(row)[3])).toEqual(['Hall', 'Attic', 'Loft']);
+    expect(room.text('.main-action')).toBe('Keep 2 links');
   });
 
   it('lets a cell be typed to its end while the plan is read again', async () => {

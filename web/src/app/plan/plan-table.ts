@@ -4,6 +4,7 @@ import {
   computed,
   DestroyRef,
   effect,
+  ElementRef,
   inject,
   input,
   signal,
@@ -11,6 +12,8 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Link } from '@near-spoke/contracts';
@@ -26,6 +29,7 @@ import { Keys } from '../keys/keys';
 import { sessionFeature } from '../session/session.state';
 import { Asking } from '../ui/asking';
 import { CellGrid, type GridColumn } from '../ui/cell-grid';
+import { Later } from '../ui/later';
 import { keepCells, readKeptCells } from './kept-cells';
 import {
   beginPlan,
@@ -34,6 +38,7 @@ import {
   columnOf,
   laidOver,
   readDraft,
+  withoutWords,
   written,
   type Block,
   type DraftRow,
@@ -60,7 +65,16 @@ const OFTEN_CUT = 16;
 /** A job's whole plan as cells: many links are changed and added by typing, pasting and carrying down; kept all at once. */
 @Component({
   selector: 'ns-plan-table',
-  imports: [RouterLink, MatButtonModule, MatProgressBarModule, ProblemNote, CellGrid],
+  imports: [
+    RouterLink,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatProgressBarModule,
+    ProblemNote,
+    CellGrid,
+  ],
+  providers: [Later],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-table.html',
   styleUrl: './plan-table.scss',
@@ -70,6 +84,7 @@ export class PlanTable {
   private readonly api = inject(Api);
   readonly jobId = input.required<string>();
   protected readonly grid = viewChild(CellGrid);
+  private readonly words = viewChild<ElementRef<HTMLInputElement>>('words');
 
   private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
   private readonly linksOf = this.store.selectSignal(jobsFeature.selectLinksOf);
@@ -80,6 +95,7 @@ export class PlanTable {
   protected readonly job = computed(() => this.jobs()[this.jobId()]);
   private readonly links = computed(() => (this.linksOf() === this.jobId() ? this.allLinks() : null));
   private readonly asking = new Asking();
+  private readonly later = inject(Later);
   protected readonly busy = this.asking.busy;
   protected readonly problem = computed(() => this.asking.problem() ?? this.failed());
   protected readonly locked = computed(() => !this.mayWork() || this.job()?.closedAt !== undefined);
@@ -104,36 +120,56 @@ export class PlanTable {
   });
   private readonly begun = computed(() => this.plan()?.rows ?? []);
   protected readonly rows = signal<readonly DraftRow[]>([]);
-  protected readonly cells = computed(() => this.rows().map((row) => row.cells));
+  /** Words of the rows that are looked at. */
+  protected readonly wanted = signal('');
+  /** Rows that hold those words when they are asked for: what is typed into one does not take it away. */
+  private readonly hidden = computed((): ReadonlySet<string> => {
+    const wanted = this.wanted();
+    return untracked(() => new Set(withoutWords(this.rows(), wanted).map(({ id }) => id)));
+  });
+  protected readonly looked = computed(() => {
+    const [rows, hidden] = [this.rows(), this.hidden()];
+    return hidden.size === 0 ? rows : rows.filter(({ id }) => !hidden.has(id));
+  });
+  private readonly numberOf = computed(() => new Map(this.rows().map(({ id }, at) => [id, at + 1])));
+  /** What each row that is looked at is called in the whole table. */
+  protected readonly numbers = computed(() => this.looked().map(({ id }) => this.numberOf().get(id) ?? 0));
+  protected readonly cells = computed(() => this.looked().map((row) => row.cells));
   private readonly past = signal<readonly (readonly DraftRow[])[]>([]);
   private readonly future = signal<readonly (readonly DraftRow[])[]>([]);
   protected readonly canUndo = computed(() => this.past().length > 0);
+  /** The rows that are read: those shown, one task later, so that a thousand pasted cells are seen before they are judged. */
+  private readonly toRead = signal<readonly DraftRow[]>([]);
+  private readonly reading = computed(() => this.toRead() !== this.rows());
   protected readonly read = computed(() => {
     const plan = this.plan();
-    return plan ? readDraft(this.rows(), plan) : { changes: [], added: [], problems: [] };
+    return plan ? readDraft(this.toRead(), plan) : { changes: [], added: [], problems: [] };
   });
   private readonly troubles = computed(
-    () => new Map(this.read().problems.map((p) => [`${p.row}/${columnOf(p.field)}`, p.message])),
+    () =>
+      new Map(
+        this.read().problems.map((p) => [`${this.toRead()[p.row]?.id}/${columnOf(p.field)}`, p.message]),
+      ),
   );
   private readonly before = computed(() => new Map(this.begun().map((row) => [row.id, row.cells])));
   protected readonly isChanged = computed(() => {
-    const [rows, before] = [this.rows(), this.before()];
+    const [rows, before] = [this.looked(), this.before()];
     return (row: number, column: number): boolean => {
       const own = rows[row];
       return own !== undefined && own.cells[column] !== (before.get(own.id)?.[column] ?? '');
     };
   });
   protected readonly wrong = computed(() => {
-    const troubles = this.troubles();
-    return (row: number, column: number): string | null => troubles.get(`${row}/${column}`) ?? null;
+    const [rows, troubles] = [this.looked(), this.troubles()];
+    return (row: number, column: number): string | null => troubles.get(`${rows[row]?.id}/${column}`) ?? null;
   });
   protected readonly count = computed(() => this.read().changes.length + this.read().added.length);
   /** What is said of the cell in hand: what is wrong with it, else what it was. */
   protected readonly ofCell = computed(() => {
     const { row, column } = this.grid()?.at() ?? { row: 0, column: 0 };
-    const trouble = this.troubles().get(`${row}/${column}`);
+    const own = this.looked()[row];
+    const trouble = own && this.troubles().get(`${own.id}/${column}`);
     if (trouble !== undefined) return { words: trouble, wrong: true };
-    const own = this.rows()[row];
     const was = own && this.before().get(own.id)?.[column];
     if (own && was !== undefined && was !== own.cells[column])
       return { words: was === '' ? 'It was empty.' : `It was ${was}.`, wrong: false };
@@ -142,6 +178,7 @@ export class PlanTable {
   });
   /** Why nothing can be kept yet; empty when it can. */
   protected readonly waits = computed(() => {
+    if (this.reading()) return 'Reading what was typed.';
     const { problems, changes, added } = this.read();
     const [first] = problems;
     if (first)
@@ -168,13 +205,24 @@ export class PlanTable {
           jobStations(job.id, this.links() ?? [], 'plan'),
         );
     });
+    effect(() => {
+      this.hidden();
+      untracked(() => this.grid()?.go(0, this.grid()?.at().column ?? 0));
+    });
+    effect(() => {
+      const rows = this.rows();
+      this.later.soon('read', () => this.toRead.set(rows));
+    });
     // Whatever the plan is by now, what was typed is laid over it.
     effect(() => {
       const begun = this.begun();
       if (this.plan()) untracked(() => this.rows.set(laidOver(begun, readKeptCells(this.jobId()))));
     });
     inject(Keys).use(
-      [{ key: 'l', words: 'go to the cells; arrows move, typing edits', run: () => this.grid()?.focus() }],
+      [
+        { key: 'f', words: 'look at some rows only', run: () => this.words()?.nativeElement.focus() },
+        { key: 'l', words: 'go to the cells; arrows move, typing edits', run: () => this.grid()?.focus() },
+      ],
       inject(DestroyRef),
     );
   }
@@ -187,11 +235,21 @@ export class PlanTable {
 
   private put(rows: readonly DraftRow[]): void {
     this.rows.set(rows);
-    keepCells(this.jobId(), cellsToKeep(rows, this.begun()));
+    this.later.soon('keep', () => keepCells(this.jobId(), cellsToKeep(this.rows(), this.begun())));
   }
 
   protected write({ row, column, block }: { row: number; column: number; block: string[][] }): void {
-    this.change(written(this.rows(), { row, column }, block));
+    this.changeLooked(written(this.looked(), { row, column }, block));
+  }
+
+  /** Takes rows that are looked at as they are by now, new ones after them. */
+  private changeLooked(looked: readonly DraftRow[]): void {
+    const after = new Map(looked.map((row) => [row.id, row]));
+    const there = this.numberOf();
+    this.change([
+      ...this.rows().map((row) => after.get(row.id) ?? row),
+      ...looked.filter(({ id }) => !there.has(id)),
+    ]);
   }
 
   protected carryDown(
@@ -199,7 +257,7 @@ export class PlanTable {
   ): void {
     // One cell alone is carried into the one below it.
     const bottom = block.bottom === block.top ? block.top + 1 : block.bottom;
-    this.change(carriedDown(this.rows(), { ...block, bottom }));
+    this.changeLooked(carriedDown(this.looked(), { ...block, bottom }));
     this.grid()?.focus();
   }
 
@@ -229,6 +287,7 @@ export class PlanTable {
   protected toTrouble(): void {
     const [first] = this.read().problems;
     if (!first) return;
+    this.wanted.set('');
     this.grid()?.go(first.row, columnOf(first.field));
     this.grid()?.focus();
   }

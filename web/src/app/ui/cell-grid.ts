@@ -1,9 +1,11 @@
 import { CdkVirtualScrollableElement, ScrollingModule } from '@angular/cdk/scrolling';
 import {
+  afterNextRender,
   ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   ElementRef,
   inject,
   input,
@@ -34,6 +36,7 @@ export interface GridBlock {
 const ROW_PX = 36;
 /** Of the column of row numbers. */
 const NUMBERS_PX = 44;
+const MOST_PX = 10_000;
 let grids = 0;
 
 /**
@@ -53,6 +56,8 @@ export class CellGrid {
   readonly name = input.required<string>();
   readonly columns = input.required<readonly GridColumn[]>();
   readonly rows = input.required<readonly (readonly string[])[]>();
+  /** What each row is called by; its place from 1 where nobody says. */
+  readonly numbers = input<readonly number[]>();
   readonly isChanged = input<(row: number, column: number) => boolean>(() => false);
   readonly wrong = input<(row: number, column: number) => string | null>(() => null);
   readonly locked = input(false);
@@ -66,14 +71,19 @@ export class CellGrid {
   protected readonly id = `grid-${++grids}`;
   private readonly scrolling = viewChild.required(CdkVirtualScrollableElement);
   private readonly scroller = computed(() => this.scrolling().getElementRef().nativeElement);
-  protected readonly template = computed(() =>
-    this.columns()
-      .map(({ least, grows }) => (grows === undefined ? `${least}px` : `minmax(${least}px, ${grows}fr)`))
-      .join(' '),
-  );
+  /** Widths in pixels, the room that is left over shared out: rows of fixed columns are laid out the fastest. */
+  protected readonly template = computed(() => {
+    const columns = this.columns();
+    const shares = columns.reduce((sum, { grows = 0 }) => sum + grows, 0);
+    const over = Math.max(0, Math.min(this.widthPx(), MOST_PX) - this.leastPx());
+    const width = ({ least, grows = 0 }: GridColumn): number => Math.floor(least + (over * grows) / shares);
+    return [NUMBERS_PX, ...columns.map(width)].map((px) => `${px}px`).join(' ');
+  });
   protected readonly leastPx = computed(() =>
     this.columns().reduce((sum, { least }) => sum + least, NUMBERS_PX),
   );
+  private readonly widthPx = signal(MOST_PX);
+  protected readonly narrow = computed(() => this.widthPx() < this.leastPx());
   /** The cell in hand, and the other corner of what is chosen. */
   readonly at = signal({ row: 0, column: 0 });
   private readonly corner = signal<{ row: number; column: number } | null>(null);
@@ -94,6 +104,14 @@ export class CellGrid {
 
   /** Rows keep their place in the page whatever comes into them: a field that is typed in would be lost with its row. */
   protected readonly byPlace = (row: number): number => row;
+
+  constructor() {
+    const width = new ResizeObserver(([grid]) => {
+      if (grid) this.widthPx.set(grid.contentRect.width);
+    });
+    afterNextRender(() => width.observe(this.scroller()));
+    inject(DestroyRef).onDestroy(() => width.disconnect());
+  }
 
   protected isChosen(row: number, column: number): boolean {
     const { top, bottom, left, right } = this.chosen();
