@@ -22,6 +22,7 @@ const CORE_ROOMS = [
   'search',
   'as-built',
   'workmanship',
+  'schedule',
   'drills',
 ];
 const within = (name) => `^core/src/${name}/`;

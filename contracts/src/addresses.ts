@@ -38,6 +38,8 @@ export const ADDRESSES = {
   listJobs: { method: 'get', path: '/api/jobs' },
   addJob: { method: 'post', path: '/api/jobs' },
   changeJob: { method: 'patch', path: '/api/jobs/:jobId' },
+  readSchedule: { method: 'get', path: '/api/jobs/:jobId/schedule' },
+  keepSchedule: { method: 'patch', path: '/api/jobs/:jobId/schedule' },
   listLinks: { method: 'get', path: '/api/jobs/:jobId/links' },
   addLinks: { method: 'post', path: '/api/jobs/:jobId/links' },
   changeLinks: { method: 'patch', path: '/api/jobs/:jobId/links' },

@@ -10,6 +10,7 @@ import { kitEndpoints } from './endpoints/kit.js';
 import { linksEndpoints } from './endpoints/links.js';
 import { looseEndpoints } from './endpoints/loose.js';
 import { offersEndpoints } from './endpoints/offers.js';
+import { scheduleEndpoints } from './endpoints/schedule.js';
 import { searchEndpoints } from './endpoints/search.js';
 import { sitesEndpoints } from './endpoints/sites.js';
 import { peopleEndpoints } from './endpoints/people.js';
@@ -29,6 +30,7 @@ export const endpoints = {
   ...handoversEndpoints,
   ...formsEndpoints,
   ...offersEndpoints,
+  ...scheduleEndpoints,
   ...searchEndpoints,
   ...sitesEndpoints,
   ...looseEndpoints,

@@ -12,6 +12,7 @@ export * from './search.js';
 export * from './sites.js';
 export * from './loose.js';
 export * from './offers.js';
+export * from './schedule.js';
 export * from './drills.js';
 export * from './archive.js';
 export * from './kit.js';

@@ -28,6 +28,7 @@ import { searchHandlers } from './search/routes.js';
 import { drillHandlers } from './drills/routes.js';
 import { looseHandlers } from './loose/routes.js';
 import { offerHandlers } from './offers/routes.js';
+import { scheduleHandlers } from './schedule/routes.js';
 import { siteHandlers } from './sites/routes.js';
 import { sessionHandlers } from './session/routes.js';
 import { togetherHandlers } from './together/routes.js';
@@ -84,6 +85,7 @@ export function createApp(context: Context, webFolder: string | null): Express {
       ...siteHandlers(context),
       ...looseHandlers(context),
       ...offerHandlers(context),
+      ...scheduleHandlers(context),
       ...drillHandlers(context),
       ...archiveHandlers(context),
       ...adapterHandlers(context),

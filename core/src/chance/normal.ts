@@ -1,6 +1,9 @@
 /** Half the width of a normal distribution's 95 % interval, in deviations. */
 export const NORMAL_95 = 1.96;
 
+/** So many deviations above its middle lies a tenth of a normal distribution. */
+export const NORMAL_90_ABOVE = 1.2816;
+
 /** The normal distribution's share below a number of deviations (Abramowitz and Stegun 7.1.26, to 1.5e-7). */
 export const normalShareBelow = (deviations: number): number => {
   const outside = erfc(Math.abs(deviations) / Math.SQRT2) / 2;

@@ -48,7 +48,7 @@ export async function say<T extends { version: number }>(tx: Sql, said: Said<T>,
     .onConflictDoNothing();
   await tx.select().from(setting).where(eq(setting.name, name)).for('update');
   const before = await readSaid(tx, said);
-  if (before.version !== next.version) throw changedSince(before, 'another lead', new Date().toISOString());
+  if (before.version !== next.version) throw changedSince(before, 'somebody else', new Date().toISOString());
   const after = { ...next, version: before.version + 1 };
   await tx
     .update(setting)

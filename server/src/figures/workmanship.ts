@@ -18,12 +18,19 @@ const NEWEST = 10_000;
 /** What was told is told again when it has been met so often since. */
 const AGAIN_AFTER = 3;
 
-/** The crew's work over all jobs, its newest ends; and which repeats were told already. */
-export async function readWorkmanship(db: Sql): Promise<CrewWorkmanship> {
+/** How long the crew's newest ends took, by connector. */
+export const readEndTimes = async (db: Sql): Promise<CrewWorkmanship['times']> => (await readWork(db)).times;
+
+async function readWork(db: Sql) {
   const kit = await readKit(db);
   const planned = new Map(kit.connectors.map(({ name, minutes }) => [name, minutes]));
   const ends = (await newestWork(db)).flatMap(madeEnds);
-  const made = workmanship(ends, (connector) => planned.get(connector) ?? 0);
+  return workmanship(ends, (connector) => planned.get(connector) ?? 0);
+}
+
+/** The crew's work over all jobs, its newest ends; and which repeats were told already. */
+export async function readWorkmanship(db: Sql): Promise<CrewWorkmanship> {
+  const made = await readWork(db);
   const known = new Map((await db.select().from(toldRepeat)).map(({ key, count }) => [key, count]));
   const told = made.repeats
     .filter(({ key, count }) => count >= (known.get(key) ?? -AGAIN_AFTER) + AGAIN_AFTER)

@@ -137,6 +137,11 @@ export const routes: Routes = [
         loadComponent: () => import('./plan/plan-table').then((m) => m.PlanTable),
       },
       {
+        path: 'jobs/:jobId/days',
+        title: 'Days, Near Spoke',
+        loadComponent: () => import('./schedule/days-page').then((m) => m.DaysPage),
+      },
+      {
         path: 'jobs/:jobId/materials',
         title: 'Materials, Near Spoke',
         loadComponent: () => import('./materials/materials-page').then((m) => m.MaterialsPage),

@@ -18,7 +18,6 @@ import {
   cableLengthFromM,
   cableLengthToM,
   cableLengthUnit,
-  entriesThatHold,
   formatCableLength,
   BOX_M,
   ENDS_M,
@@ -48,6 +47,7 @@ import { CutStrips } from './cut-strips';
 import { Cutting, type CutAnswer } from './cutting';
 import { OfferForm } from './offer-form';
 import { PullIn } from './pull-in';
+import { drawsOf, pulledLinks } from './pulled-links';
 import { shoppingCsv } from './shopping-csv';
 
 const [AT_ONCE, CONFIDENCE] = [4, 95];
@@ -120,19 +120,11 @@ export class MaterialsPage {
       }),
     );
   });
-  private readonly drawn = computed(() =>
-    this.reels
-      .reels()
-      .flatMap(({ entries }) =>
-        entriesThatHold(entries).flatMap(({ what, linkId, lengthM }) =>
-          what === 'drawn' && linkId !== null ? [{ linkId, lengthM }] : [],
-        ),
-      ),
-  );
+  private readonly drawn = computed(() => drawsOf(this.reels.reels()));
   /** Links whose cable is not in yet: nothing was made on them, and nothing cut for them. */
   protected readonly open = computed(() => {
-    const cut = new Set(this.drawn().map(({ linkId }) => linkId));
-    return this.links().map((link) => ({ link, pulled: link.stage !== 'planned' || cut.has(link.id) }));
+    const pulled = pulledLinks(this.links(), this.reels.reels());
+    return this.links().map((link) => ({ link, pulled: pulled.has(link.id) }));
   });
   private readonly pieces = computed(() =>
     this.open().map(({ link, pulled }) => ({
@@ -213,15 +205,16 @@ export class MaterialsPage {
       );
     });
     effect(() => {
-      if (!this.loaded() || !this.kit()) return;
+      if (!this.loaded() || !this.kit() || !this.job()) return;
       const pieces = this.pieces().filter(({ pulled }) => !pulled);
-      const asked = this.asked();
-      untracked(() => this.cutAll(pieces, asked));
+      const [asked, boxM] = [this.asked(), this.boxM()];
+      untracked(() => this.cutAll(pieces, boxM, asked));
     });
   }
 
   private cutAll(
     open: readonly { link: { label: string; cableTypeId: string; far: { room: string } }; pieceM: number }[],
+    boxM: number,
     asked: { price?: number | null; atOnce?: number | null },
   ): void {
     const names = new Map(this.kit()?.cables.map(({ id, name }) => [id, name]) ?? []);
@@ -242,7 +235,6 @@ export class MaterialsPage {
         searching: true,
       })),
     );
-    const boxM = this.boxM();
     // What surely comes out of it, as of one that is there: a label is good to a hundredth.
     const { leftM, u95M } = reelStanding([{ what: 'labelled', lengthM: boxM }]);
     const lengthM = surelyLeftM({ leftM, u95M });
