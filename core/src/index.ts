@@ -99,6 +99,7 @@ export * from './links/carry/finding.js';
 export * from './links/carry/finding-words.js';
 export * from './links/carry/insertion-loss.js';
 export * from './links/carry/plan-findings.js';
+export * from './links/carry/what-if.js';
 export * from './links/carry/plan-job.js';
 export * from './links/carry/planned-link.js';
 export * from './links/carry/remote-power.js';

@@ -1,5 +1,7 @@
 import * as fc from 'fast-check';
 import {
+  AS_IT_IS,
+  besideEachOther,
   bundleRiseC,
   busReachM,
   CABLE_TYPES,
@@ -15,6 +17,7 @@ import {
   longestByLossM,
   mostPowerW,
   ORDINARY,
+  planIf,
   planJob,
   POWER_TYPES,
   powerTypeOf,
@@ -28,6 +31,7 @@ import {
   type PlannedLink,
   type RunPiece,
   type StretchConditions,
+  type WhatIf,
 } from '../src/index.js';
 
 const cable = (id: string) => CABLE_TYPES.find((one) => one.id === id) as CableType;
@@ -403,5 +407,53 @@ describe('a job’s plan', () => {
       ),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('a plan thought otherwise', () => {
+  const mast = (label: string, change: Partial<PlannedLink> = {}): PlannedLink =>
+    planned({
+      label,
+      cable: cable('cat6-f-outdoor'),
+      far: plug,
+      lengthM: 80,
+      route: [{ name: 'roof tray', lengthM: 80 }],
+      carries: { power: { type: 'passive-24', deviceW: 16 } },
+      ...change,
+    });
+  const of = (links: PlannedLink[], conditions: StretchConditions[] = []) =>
+    planJob(links, { conditions, cables: CABLE_TYPES });
+  const beside = (links: PlannedLink[], otherwise: Partial<WhatIf>) => {
+    const then = planIf(links, [roof], { ...AS_IT_IS, ...otherwise });
+    return besideEachOther(of(links, [roof]), of(then.links, then.conditions));
+  };
+
+  it('changes nothing where nothing is otherwise', () => {
+    expect(beside([mast('M-1'), planned({ label: 'P-1' })], {}).changed).toEqual([]);
+  });
+
+  it('leaves less to spare in warmer air, of links without a named way too', () => {
+    const { changed } = beside(
+      [mast('M-1'), planned({ label: 'P-1', lengthM: 88, carries: { data: '1000base-t' } })],
+      {
+        warmerC: 15,
+      },
+    );
+    expect(changed.map(({ label }) => label).sort()).toEqual(['M-1', 'P-1']);
+    expect(changed.find(({ label }) => label === 'P-1')?.after).toEqual(
+      jasmine.objectContaining({ check: 'loss', verdict: 'close' }),
+    );
+    for (const { before, after } of changed)
+      expect(sure(after ?? undefined).margin ?? -1).toBeLessThan(sure(before ?? undefined).margin ?? -1);
+  });
+
+  it('takes another cable where the one is planned, and another feed where there is one, and counts what that mends', () => {
+    const links = [mast('M-1', { lengthM: 85 }), planned({ label: 'P-1' })];
+    const { before, after, changed } = beside(links, { powerType: 'passive-48' });
+    expect([before.fails, after.fails]).toEqual([1, 0]);
+    expect(changed.map(({ label }) => label)).toEqual(['M-1']);
+    const thicker = planIf(links, [], { ...AS_IT_IS, cable: { from: 'cat6-u', to: cable('cat6a-f') } });
+    expect(thicker.links.map((one) => one.cable.id)).toEqual(['cat6-f-outdoor', 'cat6a-f']);
+    expect(thicker.links[0]?.carries).toEqual(links[0]?.carries ?? {});
   });
 });

@@ -20,6 +20,9 @@ export interface StretchConditions {
 
 export const MILD_C = 20;
 
+/** What the way of a link is called that names no stretches. */
+export const NO_STRETCH = '';
+
 export const ORDINARY: Omit<StretchConditions, 'name'> = {
   temperatureC: MILD_C,
   space: 'indoor',
@@ -50,12 +53,14 @@ export function runOf(
   fedIn: (name: string) => number,
 ): RunPiece[] {
   const routeM = route.reduce((sum, stretch) => sum + stretch.lengthM, 0);
-  if (routeM <= 0) return [{ name: '', lengthM, fed: 1, ...pick(ORDINARY) }];
+  const like = (name: string): Pick<RunPiece, 'temperatureC' | 'closed' | 'space'> =>
+    pick(conditions.find((one) => one.name === name) ?? ORDINARY);
+  if (routeM <= 0) return [{ name: NO_STRETCH, lengthM, fed: 1, ...like(NO_STRETCH) }];
   return route.map(({ name, lengthM: own }) => ({
     name,
     lengthM: (own * lengthM) / routeM,
     fed: Math.max(1, fedIn(name)),
-    ...pick(conditions.find((one) => one.name === name) ?? ORDINARY),
+    ...like(name),
   }));
 }
 

@@ -1,6 +1,8 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatDialogHarness } from '@angular/material/dialog/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import type { Job, Link } from '@near-spoke/contracts';
@@ -157,15 +159,41 @@ describe('a job’s plan', () => {
   it('changes nothing of a job that is closed', async () => {
     const room = await show([mast(1)], { closedAt: '2026-11-03T08:00:00.000Z' });
     expect(room.page.querySelectorAll('mat-checkbox').length).toBe(0);
-    expect(room.page.querySelector('.head button')).toBeNull();
+    expect(room.text('.head')).not.toMatch(/Add links|As a table|From a spreadsheet/);
   });
 
   it('lets a viewer look and change nothing', async () => {
     const room = await show([mast(1)], {}, 'viewer');
     expect(room.page.querySelectorAll('mat-checkbox').length).toBe(0);
-    expect(room.page.querySelector('.head button')).toBeNull();
+    expect(room.text('.head')).not.toMatch(/Add links|As a table|From a spreadsheet/);
     (room.page.querySelector('ns-route-branches button') as HTMLButtonElement).click();
     await room.fixture.whenStable();
     expect(room.text('.side')).toContain('A lead says what a stretch is like.');
+  });
+
+  it('is laid beside itself thought otherwise, and becomes so only where that is asked for', async () => {
+    const room = await show([mast(1), mast(2, { carries: fed, version: 5 })], { stretches: [roof(45)] });
+    await room.press('w');
+    const dialog = await TestbedHarnessEnvironment.documentRootLoader(room.fixture).getHarness(
+      MatDialogHarness,
+    );
+    const says = async (words: string): Promise<void> => {
+      for (let n = 0; n < 100 && !(await dialog.getText()).includes(words); n++)
+        await new Promise((resolve) => setTimeout(resolve, 20));
+      expect(await dialog.getText()).toContain(words);
+    };
+    await says('Say what would be otherwise.');
+    const power = await dialog.getHarness(MatSelectHarness.with({ ancestor: 'mat-form-field:last-of-type' }));
+    await power.open();
+    await power.clickOptions({ text: /48 V/ });
+    await says('0 wrong');
+    expect(await dialog.getText()).toContain('1 wrong');
+    expect(room.asked.filter(({ type }) => type === JobEvents.linksEdited.type)).toEqual([]);
+    await (await dialog.getHarness(MatButtonHarness.with({ text: 'Make it the plan of one link' }))).click();
+    await room.until(() => room.asked.at(-1)?.type === JobEvents.linksEdited.type);
+    const kept = room.asked.at(-1) as ReturnType<typeof JobEvents.linksEdited>;
+    expect(kept.changes).toEqual([
+      { id: 'm2', version: 5, carries: { power: { type: 'passive-48', deviceW: 19 } } },
+    ]);
   });
 });

@@ -43,6 +43,7 @@ import { Planning } from './planning';
 import { RouteBranches } from './route-branches';
 import { StretchForm } from './stretch-form';
 import { TakeOut } from './take-out';
+import { WhatIfPlan, type LinksThought, type WhatIfAsked } from './what-if';
 import { SaveTable } from '../ui/save-table';
 
 interface Row {
@@ -202,6 +203,7 @@ export class JobPlan {
           words: 'the plan as a table, to change many',
           run: () => void this.router.navigate(['/jobs', this.jobId(), 'plan', 'table']),
         },
+        { key: 'w', words: 'what if it were warmer, another cable, fed otherwise', run: () => this.whatIf() },
         { key: 'ArrowDown', words: 'the next link', run: () => this.step(1) },
         { key: 'ArrowUp', words: 'the link before', run: () => this.step(-1) },
       ],
@@ -287,6 +289,19 @@ export class JobPlan {
         data: { job, kit, links: this.links() },
         width: '1120px',
         maxWidth: '96vw',
+      });
+  }
+
+  protected whatIf(): void {
+    const [job, kit, findings] = [this.job(), this.kit(), this.findings()];
+    if (!job || !kit || !findings) return;
+    const data: WhatIfAsked = { job, kit, links: this.links(), findings, mayWork: this.mayWork() };
+    this.dialog
+      .open<WhatIfPlan, WhatIfAsked, LinksThought>(WhatIfPlan, { data, width: '900px', maxWidth: '96vw' })
+      .afterClosed()
+      .subscribe((changes) => {
+        if (changes && changes.length > 0)
+          this.store.dispatch(JobEvents.linksEdited({ jobId: job.id, changes }));
       });
   }
 
