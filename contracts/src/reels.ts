@@ -53,7 +53,7 @@ export const newReelEntry = z.discriminatedUnion(
 );
 export type NewReelEntry = z.input<typeof newReelEntry>;
 
-/** Pieces that were pulled in together, each drawn for a link, with the drums and boxes that were opened for them: all, or none. */
+/** Pieces that were cut together, each drawn for a link or for cords, with the drums and boxes that were opened for them: all, or none. */
 export const newPull = z.strictObject({
   reels: z.array(newReel).max(100, { error: 'At most 100 new boxes at once.' }).default([]),
   pieces: z
@@ -61,8 +61,10 @@ export const newPull = z.strictObject({
       z.strictObject({
         id: uuid,
         reelId: uuid,
-        linkId: uuid,
+        /** The link it was cut for; null for cords. */
+        linkId: uuid.nullable(),
         lengthM: drawn.positive({ error: 'A piece that was pulled has a length over 0.' }),
+        words: entryHead.words,
       }),
     )
     .min(1, { error: 'Give at least one piece.' })

@@ -173,6 +173,7 @@ export * from './adapters/least-assignment.js';
 export * from './adapters/proof-list.js';
 export * from './adapters/hands.js';
 export * from './adapters/end-as-lead.js';
+export { cordAsLead, type CordSide } from './adapters/cord-as-lead.js';
 export * from './adapters/hand-plan.js';
 export * from './adapters/judge-touches.js';
 export * from './adapters/far-apart.js';

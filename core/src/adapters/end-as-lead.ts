@@ -1,7 +1,7 @@
-import { conductorsOf, type CableType } from '../cabling/cable-types.js';
+import type { CableType } from '../cabling/cable-types.js';
 import type { ConnectorType } from '../connectors/connector-types.js';
-import { assign } from '../connectors/assignment.js';
-import { USUAL_CHOICES, type Choices } from '../termination/schools.js';
+import type { Choices } from '../termination/schools.js';
+import { orderOf } from './cord-as-lead.js';
 import type { AdapterDesign, AdapterEnd } from './design.js';
 import { joinContacts } from './edit-design.js';
 import { plainPin } from './pinout-table.js';
@@ -21,10 +21,7 @@ export function endAsLead(
   connector: ConnectorType,
   choices: Partial<Choices>,
 ): AdapterDesign | null {
-  const order =
-    cable.family === 'coax'
-      ? conductorsOf(cable).map(({ id }, n) => ({ contact: n === 0 ? 'centre' : 'shell', conductor: id }))
-      : assign(cable, connector, { ...USUAL_CHOICES, ...choices });
+  const order = orderOf(cable, connector, choices);
   if (order.length === 0) return null;
   // Solder cups stand close: what nothing is on may be bridged too.
   const others = connector.recipe === 'solder-cup' ? connector.contacts : [];

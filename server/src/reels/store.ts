@@ -128,14 +128,13 @@ export async function pullPieces(
   doing: Doing,
 ): Promise<z.output<typeof newPull>['pieces']> {
   for (const given of reels) await addReel(tx, given, doing);
-  // In one order, so that two pulls never wait for each other.
-  const wanted = [...new Set(pieces.map(({ linkId }) => linkId))].sort();
-  await tx.select({ id: link.id }).from(link).where(inArray(link.id, wanted)).orderBy(link.id).for('update');
-  const drawnFor = await drawsOf(tx, wanted);
+  const wanted = [...new Set(pieces.flatMap(({ linkId }) => linkId ?? []))].sort();
+  const drawnFor = wanted.length > 0 ? await drawsOf(tx, wanted) : [];
   const added = [];
   for (const [at, { reelId, ...piece }] of pieces.entries()) {
-    const before = drawnFor.find(({ entry }) => entry.linkId === piece.linkId && entry.id !== piece.id);
-    const twice = pieces.findIndex(({ linkId }) => linkId === piece.linkId) !== at;
+    const { linkId } = piece;
+    const before = drawnFor.find(({ entry }) => linkId && entry.linkId === linkId && entry.id !== piece.id);
+    const twice = linkId !== null && pieces.findIndex((one) => one.linkId === linkId) !== at;
     if (before || twice)
       throw badField(
         `pieces[${at}].linkId`,
@@ -144,14 +143,21 @@ export async function pullPieces(
           : 'The same link stands twice in this pull.',
         409,
       );
-    const entry = { ...piece, what: 'drawn' as const, corrects: null, words: '' };
+    const entry = { ...piece, what: 'drawn' as const, corrects: null };
     if (await addEntry(tx, reelId, entry, doing)) added.push({ reelId, ...piece });
   }
   return added;
 }
 
-/** Draws for these links that hold: those that no later line corrects. */
+/** Draws for these links that hold: those that no later line corrects. The links are held until it is all kept. */
 async function drawsOf(tx: Sql, linkIds: readonly string[]) {
+  // In one order, so that two pulls never wait for each other.
+  await tx
+    .select({ id: link.id })
+    .from(link)
+    .where(inArray(link.id, [...linkIds]))
+    .orderBy(link.id)
+    .for('update');
   const later = alias(reelEntry, 'later');
   const rows = await tx
     .select({ entry: reelEntry, reel: reel.name, label: link.label, corrected: later.id })

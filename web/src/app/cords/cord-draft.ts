@@ -9,6 +9,8 @@ const draft = z.object({
   cable: z.string(),
   near: z.string(),
   far: z.string(),
+  /** By which scheme both ends are, or one by each. */
+  wiring: z.enum(['T568B', 'T568A', 'crossed']).default('T568B'),
   currency: z.string(),
   cablePerM: price,
   nearEach: price,
@@ -27,6 +29,7 @@ const BEGUN: CordDraft = {
   cable: 'cord-26',
   near: 'plug-closed',
   far: 'plug-closed',
+  wiring: 'T568B',
   currency: '',
   cablePerM: null,
   nearEach: null,

@@ -5,16 +5,20 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import {
   BadBatch,
   cableLengthToM,
   cableLengthUnit,
+  cordAsLead,
   fittingOn,
+  followsScheme,
   formatCableLength,
   formatStripLength,
   planCords,
+  type AdapterDesign,
   type CordPlan,
+  type SchemeId,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -22,8 +26,11 @@ import { BenchKinds } from '../bench/bench-kinds';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { Preferences } from '../preferences/preferences';
+import { AdapterBench } from '../adapters/adapter-bench';
+import { sessionFeature } from '../session/session.state';
 import { NumberField } from '../ui/number-field';
 import { SaveTable } from '../ui/save-table';
+import { CordCuts } from './cord-cuts';
 import { keepDraft, lastDraft, type CordDraft } from './cord-draft';
 
 /** Spares are brought so that they are enough this surely. */
@@ -40,6 +47,7 @@ const CONFIDENCE = 0.95;
     MatInputModule,
     MatSelectModule,
     BenchKinds,
+    CordCuts,
     NumberField,
     SaveTable,
   ],
@@ -120,10 +128,38 @@ export class CordsPage {
       : `Buy them: making is cheaper only from ${plan.turnsAt} on.`;
   });
 
+  protected readonly byScheme = computed(() => this.ends().some((end) => end && followsScheme(end)));
+  /** The whole cord as a lead that is proved with two probes; null where it is none of pairs or coax. */
+  protected readonly lead = computed((): AdapterDesign | null => {
+    const [draft, cable, [near, far]] = [this.draft(), this.cable(), this.ends()];
+    if (!cable || !near || !far || draft.length === null || draft.length <= 0) return null;
+    const [first, second]: [SchemeId, SchemeId] =
+      draft.wiring === 'crossed' ? ['T568A', 'T568B'] : [draft.wiring, draft.wiring];
+    const design = cordAsLead(
+      cable,
+      [
+        { connector: near, choices: { scheme: first } },
+        { connector: far, choices: { scheme: second } },
+      ],
+      cableLengthToM(draft.length, this.preferences.units()),
+    );
+    return design && { ...design, name: `${draft.name.trim() || 'Cords'}: ${design.name}`.slice(0, 80) };
+  });
+  protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
+  private readonly bench = inject(AdapterBench);
+  private readonly router = inject(Router);
+
   constructor() {
+    void this.bench.load();
     inject(Header).show([{ name: 'Bench', link: '/bench' }, { name: 'Cords' }]);
     if (!untracked(this.kit)) this.store.dispatch(JobEvents.kitNeeded());
     effect(() => keepDraft(this.draft()));
+  }
+
+  /** To where these cords are proved one by one: what is kept of them, or a lead that is to be kept. */
+  protected prove(design: AdapterDesign): void {
+    const kept = this.bench.list().find(({ name }) => name === design.name);
+    void this.router.navigate(['/bench/adapters', kept?.id ?? this.bench.begin(design)]);
   }
 
   protected lengthWords(metres: number): string {

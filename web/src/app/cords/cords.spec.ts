@@ -1,6 +1,8 @@
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { TestBed } from '@angular/core/testing';
+import type { ReelRecord } from '@near-spoke/contracts';
+import { AdapterBench } from '../adapters/adapter-bench';
 import { JobEvents } from '../jobs/jobs.state';
 import { SHIPPED_KIT, showRoom, type Room } from '../testing/rooms';
 import { FakeServer } from '../testing/server';
@@ -8,12 +10,41 @@ import { keepDraft, lastDraft } from './cord-draft';
 import { CordsPage } from './cords-page';
 
 describe('cords in a batch', () => {
-  const show = async (): Promise<Room<CordsPage>> => {
+  const box = (lengthM: number): ReelRecord => ({
+    id: 'box',
+    name: 'Box C',
+    kind: 'box',
+    cableTypeId: 'cord-26',
+    lot: '',
+    entries: [
+      {
+        id: 'e1',
+        at: '2026-11-01T08:00:00.000Z',
+        by: 'Tobi',
+        what: 'labelled',
+        lengthM,
+        u95M: null,
+        velocityFactor: null,
+        linkId: null,
+        linkLabel: null,
+        corrects: null,
+        words: '',
+      },
+    ],
+  });
+  const show = async (
+    reels: ReelRecord[] = [],
+    pulled: (sent: unknown) => ReelRecord[] = () => reels,
+  ): Promise<Room<CordsPage>> => {
     const server = new FakeServer({
+      listReels: () => reels,
+      listVelocities: () => [],
+      listAdapters: () => [],
+      pullPieces: ({ body }) => pulled(body),
       spoilCounts: () => [{ connectorTypeId: 'plug-closed', by: 'Me', spoiled: 30, good: 60 }],
     });
     TestBed.configureTestingModule({ providers: [server.provider] });
-    const room = await showRoom(CordsPage);
+    const room = await showRoom(CordsPage, { role: 'technician' });
     room.store.dispatch(JobEvents.kitRead({ kit: SHIPPED_KIT }));
     await room.settled();
     return room;
@@ -74,6 +105,39 @@ describe('cords in a batch', () => {
     expect(
       await room.loader.getHarness(MatButtonHarness.with({ text: /Make the ends with .*pass-through/ })),
     ).toBeTruthy();
+  });
+
+  it('are cut from what is there, and the cutting goes into the ledgers once', async () => {
+    const sent: { pieces: { reelId: string; linkId: null; lengthM: number; words: string }[] }[] = [];
+    const room = await show([box(50)], (body) => {
+      sent.push(body as (typeof sent)[number]);
+      return [box(20)];
+    });
+    await room.until(() => room.text('ns-cord-cuts li') !== '');
+    // 20 pieces of 1.14 m.
+    expect(room.text('ns-cord-cuts li')).toMatch(/Box C: 20 pieces, 22\.8 m; 26\.\d m left/);
+    (room.page.querySelector('ns-cord-cuts button') as HTMLButtonElement).click();
+    await room.until(() => room.text('ns-cord-cuts [role=status]') === 'Written into the ledgers.');
+    expect(sent[0]?.pieces.map(({ reelId, linkId, words }) => [reelId, linkId, words])).toEqual([
+      ['box', null, '20 cords'],
+    ]);
+    expect(sent[0]?.pieces[0]?.lengthM).toBeCloseTo(22.8, 6);
+    await type(room, 'count', '30');
+    await room.until(() => room.text('ns-cord-cuts [role=status]').includes('do not come off the'));
+  });
+
+  it('are proved one by one as leads from contact to contact, by the scheme of either end', async () => {
+    const room = await show();
+    await (
+      await room.loader.getHarness(MatSelectHarness.with({ ancestor: '.wired' }))
+    ).clickOptions({
+      text: /crossed/,
+    });
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: /Prove them/ }))).click();
+    await room.until(() => room.ways.some((way) => way.startsWith('/bench/adapters/')));
+    const draft = TestBed.inject(AdapterBench).draft();
+    expect(draft?.name).toMatch(/^cords: Cord, 8-contact plug/);
+    expect(draft?.joins.map(({ from, to }) => `${from.contact}-${to.contact}`).sort().slice(0, 3)).toEqual(['1-3', '2-6', '3-1']); // prettier-ignore
   });
 
   it('ask for what is missing, and take no length that is none', async () => {

@@ -47,6 +47,7 @@ async function show(days: Partial<JobDays> = {}, keep?: (sent: JobSchedule) => J
       version: 0,
       times: [],
       crew: ['Ines Varga', 'Tobi Lund'],
+      walkS: 120,
       ...days,
     }),
     ...(keep ? { keepSchedule: ({ body }: { body?: unknown }) => keep(body as JobSchedule) } : {}),
@@ -60,13 +61,14 @@ async function show(days: Partial<JobDays> = {}, keep?: (sent: JobSchedule) => J
   const room = await showRoom(DaysPage, { role: 'technician', inputs: { jobId: 'job' } });
   room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob()] }));
   room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links: [openLink(1), openLink(2)] }));
-  await room.until(() => room.text('[role=status], [role=alert]') !== '');
+  await room.until(() => room.text('.ends, [role=alert]') !== '');
   return { ...room, server };
 }
 
 describe('days of a job', () => {
   it('lay out what is left for all of the crew where nobody has said who works on it', async () => {
     const room = await show();
+    expect(room.text('[role=alert]')).toBe('');
     // At ten in the morning the day has begun: they are those after it.
     expect(room.text('.ends')).toMatch(
       /^Done Friday 4 December, 08:\d\d; nine times in ten by Friday 4 December/,
