@@ -59,6 +59,8 @@ export const link = z.object({
   position: z.int(),
   near: z.object({
     hub: z.string(),
+    /** It begins in another hub than its job's own. */
+    otherHub: z.boolean().optional(),
     panel: z.string(),
     port: z.string(),
     connectorId: z.string(),
@@ -85,6 +87,8 @@ export type Link = z.infer<typeof link>;
 
 const linkFields = {
   label,
+  /** Where it begins; left out, or empty, in the job's own hub. */
+  hub: z.union([z.literal(''), line(40)], { error: 'At most 40 characters.' }).optional(),
   panel: line(40),
   port: line(16),
   room: line(80),

@@ -107,6 +107,7 @@ export * from './links/carry/run.js';
 export * from './links/list/columns.js';
 export * from './links/list/list-length.js';
 export * from './links/list/read-list.js';
+export * from './links/hubs.js';
 export * from './links/route-tree.js';
 export * from './links/stretch-moved.js';
 export * from './links/standing.js';

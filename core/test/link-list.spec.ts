@@ -20,6 +20,7 @@ const reading = (change: Partial<ListReading> = {}): ListReading => ({
   defaults: { panel: 'P1', room: 'Hall', near: 'jack-punched', far: 'jack-toolless', cable: 'cat6-u' },
   cables: CABLE_TYPES,
   connectors: CONNECTOR_TYPES,
+  hub: 'CR-1',
   taken: [],
   ...change,
 });
@@ -104,6 +105,32 @@ describe('a list of links', () => {
     ]);
   });
 
+  it('reads links that begin in another hub or go from hub to hub, each with the ports that it takes', () => {
+    const columns = { label: 0, port: 1, outlet: 2, length: 3, cable: 4, hub: 5, room: 6 };
+    const heads = ['Link', 'Port', 'Outlet', 'Length', 'Cable', 'Hub', 'Room'];
+    expect(columnsNamed(['Closet']).hub).toBe(0);
+    const { links, problems } = readLinkList(
+      [
+        heads,
+        ['A-01', '1', 'desk 1', '20', 'cat6-u', '', 'Hall'],
+        // Another panel P1, in another hub.
+        ['B-01', '1', 'desk 2', '20', 'cat6-u', 'CR-2', 'Hall'],
+        // From hub to hub: it takes a port at either end.
+        ['T-01', '2', 'P1/1', '20', 'cat6-u', 'CR-1', 'CR-2'],
+        ['T-02', '3', 'P1 port 7', '20', 'cat6-u', '', 'CR-2'],
+        ['B-07', '7', 'desk 7', '20', 'cat6-u', 'CR-2', 'Loft'],
+        ['C-01', '8', 'desk 8', '20', 'cat6-u', 'x'.repeat(41), 'Loft'],
+      ],
+      reading({ columns }),
+    );
+    expect(links.map(({ label, hub }) => [label, hub])).toEqual([['A-01', ''], ['B-01', 'CR-2'], ['T-02', '']]); // prettier-ignore
+    expect(problems.map(({ row, field, message }) => `${row} ${field}: ${message}`)).toEqual([
+      '4 outlet: Port 1 of P1 is that of row 3.',
+      '6 port: Port 7 of P1 is that of row 5.',
+      '7 hub: At most 40 characters.',
+    ]);
+  });
+
   it('names every cell that cannot be read, with the place of the first where something comes twice', () => {
     const { links, problems } = readLinkList(
       [
@@ -114,7 +141,15 @@ describe('a list of links', () => {
         ['=B7', '4', '', '12', 'cat6-u'],
         ['B-01', '9', 'desk', '12', 'cat6-u'],
       ],
-      reading({ taken: [{ label: 'X-01', panel: 'P1', port: '9' }] }),
+      reading({
+        taken: [
+          {
+            label: 'X-01',
+            near: { hub: 'CR-1', panel: 'P1', port: '9' },
+            far: { room: 'Hall', outlet: 'x' },
+          },
+        ],
+      }),
     );
     expect(links).toEqual([]);
     const told = problems.map(({ row, field, message }) => `${row} ${field}: ${message}`);

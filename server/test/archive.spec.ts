@@ -97,6 +97,8 @@ describe('the archive of a job', () => {
     newLink({
       label,
       port: String(at),
+      // The last begins in another hub.
+      ...(at === 2 ? { hub: 'Shed' } : {}),
       outlet: label,
       route: [{ name: 'tray', lengthM: 9 }],
       carries: { data: '1000base-t' },

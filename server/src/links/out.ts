@@ -6,7 +6,8 @@ import type { Sql } from '../db/open.js';
 import { job, link } from '../db/schema.js';
 import { badField, changedSince, jobClosed, notFound, Refusal } from '../problems.js';
 import { refreshSearch } from '../search/refresh.js';
-import { outStanding, refuseTakenAgain } from './plan.js';
+import { outStanding } from './plan.js';
+import { refuseTakenAgain } from './taken.js';
 import { refreshStanding } from './standing.js';
 import { readLinks } from './store.js';
 

@@ -1,6 +1,6 @@
 import type { Link, LinkChange, NewLink } from '@near-spoke/contracts';
+import { hubsOf, portKey, portsOf } from '@near-spoke/core';
 import { and, asc, eq, inArray, isNull, max, sql } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
 import { logActivity } from '../activity.js';
 import { changesInWords } from '../changes.js';
 import type { Sql } from '../db/open.js';
@@ -9,11 +9,13 @@ import { badField, changedSince, idTaken, jobClosed, notFound, refuseOther, Refu
 import { refreshSearch } from '../search/refresh.js';
 import { refreshStanding } from './standing.js';
 import { readLink, readLinks } from './store.js';
+import { labelTaken, placesOf, PORT_FIELDS, portTaken, refuseTaken, type PlanChange } from './taken.js';
 
 /** A link's plan as it is sent. */
 function plannedAs({ near, far, ...kept }: Link): Record<string, unknown> {
   return {
     ...kept,
+    hub: near.otherHub ? near.hub : '',
     panel: near.panel,
     port: near.port,
     room: far.room,
@@ -25,15 +27,13 @@ function plannedAs({ near, far, ...kept }: Link): Record<string, unknown> {
 
 /** Fields of a plan as the log calls them. */
 const FIELD_NAMES = {
+  hub: 'hub',
   cableTypeId: 'cable',
   nearConnectorId: 'near connector',
   farConnectorId: 'far connector',
   lengthM: 'length in metres',
   carries: 'what it carries',
 };
-
-const port = alias(place, 'port');
-const panel = alias(place, 'panel');
 
 type PlaceKind = (typeof place.$inferSelect)['kind'];
 
@@ -153,16 +153,13 @@ export async function putLinks(
   const [jobRow] = await tx.select().from(job).where(eq(job.id, jobId)).for('update');
   if (!jobRow) throw notFound('job');
   const types = await TypeNames.read(tx);
-  const existing = await tx
-    .select({ id: link.id, label: link.label, outAt: link.outAt, port: port.name, panel: panel.name })
-    .from(link)
-    .innerJoin(linkEnd, and(eq(linkEnd.linkId, link.id), eq(linkEnd.side, 'near')))
-    .innerJoin(port, eq(port.id, linkEnd.placeId))
-    .innerJoin(panel, eq(panel.id, port.parentId))
-    .where(eq(link.jobId, jobId));
-  const inPlan = existing.filter(({ outAt }) => outAt === null);
+  const existing = await tx.select({ id: link.id }).from(link).where(eq(link.jobId, jobId));
+  const inPlan = await readLinks(tx, { jobId });
   const labels = new Set(inPlan.map((row) => row.label));
-  const ports = new Map(inPlan.map((row) => [`${row.panel}/${row.port}`, row.label]));
+  const hubs = hubsOf(jobRow.hub, [...inPlan, ...planned.map((plan) => placesOf(plan, jobRow.hub))]);
+  const ports = new Map(
+    inPlan.flatMap((row) => portsOf(row, hubs).map((taken) => [portKey(taken), row.label])),
+  );
   const [last] = await tx
     .select({ position: max(link.position) })
     .from(link)
@@ -183,10 +180,11 @@ export async function putLinks(
     if (!gone) {
       if (labels.has(plan.label)) throw labelTaken(`${path}label`, plan.label);
       labels.add(plan.label);
-      const where = `${plan.panel}/${plan.port}`;
-      const other = ports.get(where);
-      if (other !== undefined && !asItWas) throw portTaken(`${path}port`, plan.panel, plan.port, other);
-      ports.set(where, plan.label);
+      portsOf(placesOf(plan, jobRow.hub), hubs).forEach((taken, end) => {
+        const other = ports.get(portKey(taken));
+        if (other !== undefined && !asItWas) throw portTaken(`${path}${PORT_FIELDS[end]}`, taken, other);
+        ports.set(portKey(taken), plan.label);
+      });
     }
     const { id, label, cableTypeId, lengthM, route, carries } = plan;
     links.push({
@@ -194,6 +192,7 @@ export async function putLinks(
       jobId,
       label,
       position: position++,
+      hub: otherHub(plan.hub, jobRow.hub),
       cableTypeId,
       lengthM,
       route,
@@ -207,7 +206,7 @@ export async function putLinks(
       {
         linkId: id,
         side: 'near',
-        placeId: await portPlace(places, jobRow.site, jobRow.hub, plan),
+        placeId: await portPlace(places, jobRow.site, plan.hub || jobRow.hub, plan),
         connectorTypeId: plan.nearConnectorId,
       },
       {
@@ -236,18 +235,18 @@ export async function putLinks(
   return links.length;
 }
 
+/** A hub as it is kept: nothing where it is the job's own. */
+const otherHub = (hub: string | undefined, own: string): string | null =>
+  hub === undefined || hub === '' || hub === own ? null : hub;
+
 /** A link that was planned before under this id, with another plan; one that was changed since may differ. */
 async function refuseOtherPlan(tx: Sql, plan: NewLink): Promise<void> {
   const kept = await readLink(tx, plan.id);
   if (kept.version > 1) return;
-  refuseOther(plannedAs(kept), plan);
-}
-
-/** A change of one link's plan, and where it stands in what was sent. */
-export interface PlanChange {
-  linkId: string;
-  change: LinkChange;
-  path?: string;
+  refuseOther(plannedAs(kept), {
+    ...plan,
+    hub: plan.hub === kept.near.hub && !kept.near.otherHub ? '' : (plan.hub ?? ''),
+  });
 }
 
 /**
@@ -280,29 +279,32 @@ export async function changePlans(
     .orderBy(asc(link.id))
     .for('update');
   const turns = new Map(rows.map((row) => [row.id, row.turns]));
-  const before = new Map((await readLinks(tx, { jobId })).map((planned) => [planned.id, planned]));
+  const known = new Map((await readLinks(tx, { jobId })).map((planned) => [planned.id, planned]));
   const types = await TypeNames.read(tx);
   const once = new Set<string>();
   for (const { linkId, change, path = '' } of changes) {
-    const current = before.get(linkId);
+    const current = known.get(linkId);
     if (!current) throw badField(`${path}id`, 'This job has no such link.', 404);
     if (once.has(linkId)) throw badField(`${path}id`, `${current.label} is changed twice in this.`);
     once.add(linkId);
     if (current.version !== change.version) throw changedSince(current, current.updatedBy, current.updatedAt);
     types.check(path, change);
   }
-  refuseTaken([...before.values()], changes);
-  await parkLabels(tx, before, changes);
+  refuseTaken(jobRow.hub, [...known.values()], changes);
+  await parkLabels(tx, known, changes);
   const places = new Places(tx, jobId);
   for (const { linkId, change } of changes) {
-    const current = before.get(linkId) as Link;
+    const current = known.get(linkId) as Link;
     await writePlan(tx, jobRow, places, { current, change, by });
-    const { version: _, ...changed } = change;
+    const { version: _, hub, ...changed } = change;
+    // A hub by its name, the job's own too.
+    const before = { ...plannedAs(current), hub: current.near.hub };
+    const after = { ...changed, ...(hub === undefined ? {} : { hub: hub || jobRow.hub }) };
     await logActivity(tx, {
       by,
       jobId,
       linkId,
-      what: `changed ${changesInWords(plannedAs(current), changed, FIELD_NAMES)}`,
+      what: `changed ${changesInWords(before, after, FIELD_NAMES)}`,
     });
   }
   const ids = changes.map(({ linkId }) => linkId);
@@ -333,55 +335,6 @@ const takenOut = (label: string): Refusal =>
     `${label} was taken out of the job: its plan stays as it was. Bring it back first.`,
   );
 
-/** Two links of a job have neither one label nor one port, however the changes are made. */
-function refuseTaken(links: readonly Link[], changes: readonly PlanChange[]): void {
-  const changed = new Map(changes.map((one) => [one.linkId, one]));
-  const labels = new Map<string, string>();
-  const ports = new Map<string, string>();
-  const after = links.map((planned) => {
-    const change = changed.get(planned.id)?.change;
-    const [panel, port] = [change?.panel ?? planned.near.panel, change?.port ?? planned.near.port];
-    const moved = panel !== planned.near.panel || port !== planned.near.port;
-    return { id: planned.id, label: change?.label ?? planned.label, panel, port, moved };
-  });
-  // What stays as it was comes first: what is changed is told that it is taken.
-  const moves = (id: string): boolean => changed.has(id);
-  after.sort((a, b) => Number(moves(a.id)) - Number(moves(b.id)));
-  for (const { id, label, panel, port, moved } of after) {
-    const { path = '' } = changed.get(id) ?? {};
-    if (labels.has(label)) throw labelTaken(`${path}label`, label);
-    labels.set(label, id);
-    const where = `${panel}/${port}`;
-    const other = ports.get(where);
-    // A port that two links had before is no fault of this change.
-    if (other !== undefined && moved) throw portTaken(`${path}port`, panel, port, other);
-    ports.set(where, other ?? label);
-  }
-}
-
-/** Links that come back find their labels and ports as free as they left them. */
-export function refuseTakenAgain(links: readonly Link[], back: readonly Link[]): void {
-  const labels = new Set(links.map(({ label }) => label));
-  const ports = new Map(links.map(({ near, label }) => [`${near.panel}/${near.port}`, label]));
-  for (const { label, near } of back) {
-    if (labels.has(label)) throw labelTaken('links', label);
-    labels.add(label);
-    const other = ports.get(`${near.panel}/${near.port}`);
-    if (other !== undefined) throw portTaken('links', near.panel, near.port, other);
-    ports.set(`${near.panel}/${near.port}`, label);
-  }
-}
-
-const labelTaken = (path: string, label: string): Refusal =>
-  new Refusal(409, 'Label taken', `This job already has a link ${label}. Give another label.`, {
-    errors: [{ path, message: 'Already used in this job.' }],
-  });
-
-const portTaken = (path: string, panel: string, port: string, by: string): Refusal =>
-  new Refusal(409, 'Port taken', `Port ${port} of ${panel} is ${by}’s already. Give another port.`, {
-    errors: [{ path, message: `It is ${by}’s already.` }],
-  });
-
 /** Labels that change hands are out of each other's way meanwhile. */
 async function parkLabels(
   tx: Sql,
@@ -409,10 +362,26 @@ async function writePlan(
   places: Places,
   { current, change, by }: { current: Link; change: LinkChange; by: string },
 ): Promise<void> {
-  const { version, panel, port, room, outlet, nearConnectorId, farConnectorId, ...fields } = change;
+  const {
+    version,
+    hub: begins,
+    panel,
+    port,
+    room,
+    outlet,
+    nearConnectorId,
+    farConnectorId,
+    ...fields
+  } = change;
   await tx
     .update(link)
-    .set({ ...fields, version: version + 1, updatedAt: new Date(), updatedBy: by })
+    .set({
+      ...fields,
+      ...(begins === undefined ? {} : { hub: otherHub(begins, hub) }),
+      version: version + 1,
+      updatedAt: new Date(),
+      updatedBy: by,
+    })
     .where(eq(link.id, current.id));
   const setEnd = (side: 'near' | 'far', placeId: string, connectorTypeId: string) =>
     tx
@@ -420,10 +389,13 @@ async function writePlan(
       .set({ placeId, connectorTypeId })
       .where(and(eq(linkEnd.linkId, current.id), eq(linkEnd.side, side)));
   const { near, far } = current;
-  if (panel !== undefined || port !== undefined || nearConnectorId !== undefined)
+  if ([begins, panel, port, nearConnectorId].some((field) => field !== undefined))
     await setEnd(
       'near',
-      await portPlace(places, site, hub, { panel: panel ?? near.panel, port: port ?? near.port }),
+      await portPlace(places, site, begins === undefined ? near.hub : begins || hub, {
+        panel: panel ?? near.panel,
+        port: port ?? near.port,
+      }),
       nearConnectorId ?? near.connectorId,
     );
   if (room !== undefined || outlet !== undefined || farConnectorId !== undefined)

@@ -77,7 +77,8 @@ export async function readLinks(
     label: row.link.label,
     position: row.link.position,
     near: {
-      hub: row.hub,
+      hub: row.link.hub ?? row.hub,
+      ...(row.link.hub === null ? {} : { otherHub: true }),
       panel: row.panel,
       port: row.port,
       connectorId: row.nearConnectorId,
@@ -110,6 +111,7 @@ export async function readLink(db: Sql, linkId: string): Promise<Link> {
 export const planOf = ({ id, label, near, far, cableTypeId, lengthM, route, carries }: Link): NewLink => ({
   id,
   label,
+  ...(near.otherHub ? { hub: near.hub } : {}),
   panel: near.panel,
   port: near.port,
   room: far.room,

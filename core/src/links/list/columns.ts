@@ -10,6 +10,7 @@ export const LIST_FIELDS = [
   'far',
   'length',
   'route',
+  'hub',
 ] as const;
 export type ListField = (typeof LIST_FIELDS)[number];
 
@@ -28,6 +29,7 @@ const HEADS: Readonly<Record<ListField, RegExp>> = {
   far: /^(far|far connector|to connector|connector|termination)$/,
   length: /^(length|len|distance|est\.? length|run length|metres|meters|feet|ft|m)$/,
   route: /^(route|way|path|stretches|by)$/,
+  hub: /^(hub|closet|from (hub|closet|room)|equipment room|telecom(munications)? room)$/,
 };
 
 /** A head as it is compared: small letters, what stands in brackets and after a comma left out. */

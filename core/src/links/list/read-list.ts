@@ -3,12 +3,15 @@ import type { ConnectorType } from '../../connectors/connector-types.js';
 import type { UnitSystem } from '../../quantities/length.js';
 import type { RouteStretch } from '../../cabling/route-stretch.js';
 import type { ListColumns, ListField } from './columns.js';
+import { hubsOf, portKey, portsOf, type LinkPlaces } from '../hubs.js';
 import { listLengthM } from './list-length.js';
 
 /** A link as a list gives it, with the row it stood in, counted from 1. */
 export interface ListedLink {
   row: number;
   label: string;
+  /** Where it begins; empty in the job's own hub. */
+  hub: string;
   panel: string;
   port: string;
   room: string;
@@ -28,7 +31,7 @@ export interface ListProblem {
 }
 
 /** What holds where a list says nothing. */
-export type ListDefaults = Partial<Record<Exclude<ListField, 'label' | 'route'>, string>>;
+export type ListDefaults = Partial<Record<Exclude<ListField, 'label' | 'route' | 'hub'>, string>>;
 
 /** Where and how a list is read. */
 export interface ListReading {
@@ -40,8 +43,10 @@ export interface ListReading {
   defaults: ListDefaults;
   cables: readonly Pick<CableType, 'id' | 'name'>[];
   connectors: readonly Pick<ConnectorType, 'id' | 'name'>[];
-  /** Labels and ports that the job has already. */
-  taken: readonly { label: string; panel: string; port: string }[];
+  /** The job's own hub. */
+  hub: string;
+  /** Links that the job has already, with their labels and ports. */
+  taken: readonly (LinkPlaces & { label: string })[];
 }
 
 const MOST_M = 10_000;
@@ -76,8 +81,12 @@ export class ListReader {
     const links: ListedLink[] = [];
     const problems: ListProblem[] = [];
     const labels = new Map(taken.map(({ label }) => [label, 'in this job already']));
+    const placed = rows.slice(skip).map((cells) => this.placesOf(cells));
+    const hubs = hubsOf(this.reading.hub, [...taken, ...placed]);
     const ports = new Map(
-      taken.map(({ panel, port, label }) => [`${panel}/${port}`, `that of ${label} in this job`]),
+      taken.flatMap((one) =>
+        portsOf(one, hubs).map((port) => [portKey(port), `that of ${one.label} in this job`]),
+      ),
     );
     rows.slice(skip).forEach((cells, at) => {
       const row = skip + at + 1;
@@ -86,19 +95,26 @@ export class ListReader {
       const found = wrong.map((problem) => ({ row, ...problem }));
       if (link.label !== '' && labels.has(link.label))
         found.push({ row, field: 'label', message: `${link.label} stands ${labels.get(link.label)}.` });
-      const port = `${link.panel}/${link.port}`;
-      if (link.port !== '' && ports.has(port))
-        found.push({
-          row,
-          field: 'port',
-          message: `Port ${link.port} of ${link.panel} is ${ports.get(port)}.`,
-        });
+      portsOf(placed[at] as LinkPlaces, hubs).forEach((port, end) => {
+        const by = ports.get(portKey(port));
+        if (port.port !== '' && by !== undefined)
+          found.push({
+            row,
+            field: end === 0 ? 'port' : 'outlet',
+            message: `Port ${port.port} of ${port.panel} is ${by}.`,
+          });
+        ports.set(portKey(port), `that of row ${row}`);
+      });
       labels.set(link.label, `in row ${row} already`);
-      ports.set(port, `that of row ${row}`);
       problems.push(...found);
       if (found.length === 0) links.push({ row, ...link });
     });
     return { links, problems };
+  }
+
+  private placesOf(cells: readonly string[]): LinkPlaces {
+    const { hub, panel, port, room, outlet } = this.rowOf(cells).link;
+    return { near: { hub: hub || this.reading.hub, panel, port }, far: { room, outlet } };
   }
 
   private rowOf(cells: readonly string[]): RowRead {
@@ -122,7 +138,7 @@ export const readLinkList = (
 
 function readRow(
   cells: readonly string[],
-  { columns, defaults }: ListReading,
+  { columns, defaults, hub: ownHub }: ListReading,
   { type, lengthM: lengthOf, route: routeOf }: SaidInLists,
   complain: (field: ListField, message: string) => void,
 ): Omit<ListedLink, 'row'> {
@@ -133,7 +149,7 @@ function readRow(
       complain(field, 'A formula: save its value, not the formula.');
       return '';
     }
-    return cell || (field === 'label' || field === 'route' ? '' : (defaults[field] ?? ''));
+    return cell || (field === 'label' || field === 'route' || field === 'hub' ? '' : (defaults[field] ?? ''));
   };
   const wanted = (field: ListField, most: number): string => {
     const text = said(field);
@@ -179,8 +195,11 @@ function readRow(
   const route = routeOf(said('route'));
   for (const part of route.unread)
     complain('route', `${part} is no stretch: write its name and its length, such as tray 12 m; riser 9 m.`);
+  const hub = said('hub');
+  if (hub.length > 40) complain('hub', 'At most 40 characters.');
   return {
     label,
+    hub: hub === ownHub ? '' : hub,
     panel: wanted('panel', 40),
     port: wanted('port', 16),
     room: wanted('room', 80),

@@ -1,3 +1,4 @@
+import { hubsOf } from '../../links/hubs.js';
 import type { Block } from '../blocks.js';
 import { countingOrder } from '../names.js';
 import { panelPicture, type PanelPort } from '../pictures/panel.js';
@@ -45,7 +46,12 @@ export function panels({ links }: ReportData): Block[] {
 /** The ways of the cables, to one scale. */
 export function routes({ links, job }: ReportData): Block[] {
   const known = links.map(({ link }) => link).filter(({ route }) => route.length > 0);
-  const pictures = routesPictures(known, { hub: job.hub, units: job.units, widthMm: WIDTH_MM });
+  const pictures = hubsOf(job.hub, known).flatMap((hub) =>
+    routesPictures(
+      known.filter(({ near }) => near.hub === hub),
+      { hub, units: job.units, widthMm: WIDTH_MM },
+    ),
+  );
   if (pictures.length === 0) return [{ type: 'text', text: 'No link has a route on record.' }];
   const without = links.length - known.length;
   return [

@@ -89,6 +89,8 @@ export const link = pgTable(
       .references(() => job.id),
     label: text('label').notNull(),
     position: integer('position').notNull(),
+    /** Where it begins; null in the job's own hub. */
+    hub: text('hub'),
     cableTypeId: text('cable_type_id')
       .notNull()
       .references(() => cableType.id),

@@ -17,7 +17,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { Link } from '@near-spoke/contracts';
-import type { Pattern } from '@near-spoke/core';
+import { hubsOf, linksAt, type Pattern } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
@@ -73,6 +73,15 @@ export class JobPage {
   protected readonly mayWork = computed(() => this.worker() && this.job()?.closedAt === undefined);
   protected readonly loaded = computed(() => this.linksOf() === this.jobId());
   protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
+  /** Where links begin: the job's own hub, and others. */
+  protected readonly hubs = computed(() => hubsOf(this.job()?.hub ?? '', this.links()));
+  private readonly asked = signal<string | null>(null);
+  protected readonly hub = computed(() => {
+    const [own = ''] = this.hubs();
+    const asked = this.asked();
+    return asked !== null && this.hubs().includes(asked) ? asked : own;
+  });
+  protected readonly hubLinks = computed(() => linksAt(this.hub(), this.links()));
   protected readonly stop = computed(() => STOPS.find((stop) => stop.id === this.at()));
   protected readonly search = signal('');
   /** What several links have wrong in common; asked for when more than one is wrong. */
@@ -87,7 +96,7 @@ export class JobPage {
     return this.links().filter((link) => {
       if (stages && !stages.includes(link.stage)) return false;
       const text =
-        `${link.label} ${link.far.outlet} ${link.far.room} ${link.near.panel} ${link.standing}`.toLowerCase();
+        `${link.label} ${link.far.outlet} ${link.far.room} ${link.near.hub} ${link.near.panel} ${link.standing}`.toLowerCase();
       return text.includes(words);
     });
   });
@@ -141,6 +150,10 @@ export class JobPage {
       ],
       inject(DestroyRef),
     );
+  }
+
+  protected look(hub: string): void {
+    this.asked.set(hub);
   }
 
   protected openNext(): void {

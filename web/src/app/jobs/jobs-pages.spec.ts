@@ -157,6 +157,28 @@ describe('a job’s page', () => {
   const labels = (room: Room<JobPage>): (string | null)[] =>
     [...room.page.querySelectorAll('ns-link-table tbody a')].map((one) => one.textContent);
 
+  it('draws one hub at a time where there are several, links between them at either', async () => {
+    const at = (label: string, near: object, far: object = {}): Link => {
+      const [one] = links('planned');
+      const link = one as Link;
+      return { ...link, id: label, label, near: { ...link.near, ...near }, far: { ...link.far, ...far } };
+    };
+    const room = await show([
+      at('A-01', { hub: 'CR-1' }),
+      at('B-01', { hub: 'CR-2', otherHub: true }),
+      at('T-01', { hub: 'CR-1' }, { room: 'CR-2', outlet: 'P1/24' }),
+    ]);
+    const drawn = (): string[] =>
+      [...room.page.querySelectorAll('ns-spoke-map .spoke title')].map(
+        (title) => title.textContent?.split(',')[0] ?? '',
+      );
+    expect(room.text('#hub-title')).toBe('CR-1');
+    expect(drawn()).toEqual(['A-01', 'T-01']);
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: 'CR-2' }))).click();
+    expect(room.text('#hub-title')).toBe('CR-2');
+    expect(drawn()).toEqual(['B-01', 'T-01']);
+  });
+
   it('leads to what is wrong first, by one key', async () => {
     const room = await show(links('planned', 'both-ends', 'failed', 'proved'));
     expect(room.text('.next h2')).toBe('P1-03: Look');

@@ -44,6 +44,7 @@ const FIELD_NAMES: Readonly<Record<ListField, string>> = {
   far: 'Far connector',
   length: 'Length',
   route: 'Way',
+  hub: 'Hub, where it is another',
 };
 
 /** A list of links from a spreadsheet: pasted or a file, its columns said, every cell shown as it was understood, then all or none. */
@@ -121,7 +122,8 @@ export class ImportList {
       defaults: this.defaults(),
       cables: this.cables,
       connectors: this.connectors,
-      taken: this.data.links.map(({ label, near }) => ({ label, panel: near.panel, port: near.port })),
+      hub: this.data.job.hub,
+      taken: this.data.links,
     }),
   );
   protected readonly shown = computed(() =>

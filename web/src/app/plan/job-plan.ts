@@ -19,6 +19,7 @@ import type { Link } from '@near-spoke/contracts';
 import {
   findingHeadline,
   formatCableLength,
+  hubsOf,
   powerTypeOf,
   stretchMoved,
   type Carries,
@@ -99,6 +100,12 @@ export class JobPlan {
   protected readonly mayLead = computed(() => this.lead() && this.open());
   protected readonly loaded = computed(() => this.linksOf() === this.jobId());
   protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
+  /** Hubs with the links that begin there: each has a tree of its own. */
+  protected readonly hubs = computed(() =>
+    hubsOf(this.job()?.hub ?? '', this.links())
+      .map((hub) => ({ hub, links: this.links().filter(({ near }) => near.hub === hub) }))
+      .filter(({ links }) => links.some(({ route }) => route.length > 0)),
+  );
   protected readonly units = computed(() => this.job()?.units ?? 'metric');
   protected readonly findings = signal<JobFindings | null>(null);
   protected readonly columns = ['pick', 'link', 'far', 'length', 'fed', 'least', 'cable'];

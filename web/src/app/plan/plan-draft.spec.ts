@@ -24,7 +24,7 @@ const links = (count: number, change: Partial<Link> = {}): Link[] =>
     }),
   );
 const plan = (count: number, units: 'metric' | 'imperial' = 'metric'): BegunPlan =>
-  beginPlan(links(count), SHIPPED_KIT, units);
+  beginPlan(links(count), SHIPPED_KIT, { units, hub: 'CR-1' });
 const begun = ({ rows }: BegunPlan): readonly DraftRow[] => rows;
 const ids = (): (() => string) => {
   let n = 0;
@@ -81,7 +81,10 @@ describe('a plan as it is typed', () => {
   });
 
   it('does not blame what is typed for what was so before', () => {
-    const of = beginPlan(links(2, { cableTypeId: 'gone-from-the-kit' }), SHIPPED_KIT, 'metric');
+    const of = beginPlan(links(2, { cableTypeId: 'gone-from-the-kit' }), SHIPPED_KIT, {
+      units: 'metric',
+      hub: 'CR-1',
+    });
     expect(readDraft(begun(of), of).problems).toEqual([]);
     const rows = written(begun(of), { row: 0, column: 3 }, [['Attic']]);
     expect(readDraft(rows, of).problems).toEqual([]);
@@ -118,7 +121,7 @@ describe('a plan as it is typed', () => {
     const rows = written(begun(of), { row: 1, column: 3 }, [['Attic'], ['Cellar']], ids());
     const kept = cellsToKeep(rows, begun(of));
     const changed = links(2).map((link) => ({ ...link, lengthM: 44, version: 7 }));
-    const since = beginPlan(changed, SHIPPED_KIT, 'metric');
+    const since = beginPlan(changed, SHIPPED_KIT, { units: 'metric', hub: 'CR-1' });
     const again = laidOver(since.rows, kept);
     expect(again.map(({ id, cells }) => [id, cells[3], cells[8]])).toEqual([
       ['l1', 'Hall', '44'],

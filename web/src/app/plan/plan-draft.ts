@@ -53,6 +53,7 @@ export function rowsOf(links: readonly Link[], kit: Kit, units: UnitSystem): Dra
       named(far.connectorId),
       length(lengthM),
       route.map((stretch) => `${stretch.name} ${length(stretch.lengthM)}`).join('; '),
+      near.otherHub ? near.hub : '',
     ],
   }));
 }
@@ -124,7 +125,11 @@ export interface BegunPlan {
   reader: ListReader;
 }
 
-export const beginPlan = (links: readonly Link[], kit: Kit, units: UnitSystem): BegunPlan => ({
+export const beginPlan = (
+  links: readonly Link[],
+  kit: Kit,
+  { units, hub }: { units: UnitSystem; hub: string },
+): BegunPlan => ({
   links,
   rows: rowsOf(links, kit, units),
   reader: new ListReader({
@@ -134,6 +139,7 @@ export const beginPlan = (links: readonly Link[], kit: Kit, units: UnitSystem): 
     defaults: {},
     cables: kit.cables.filter(runsALink),
     connectors: kit.connectors.filter(endsALink),
+    hub,
     taken: [],
   }),
 });
@@ -152,7 +158,9 @@ export function readDraft(rows: readonly DraftRow[], plan: BegunPlan): DraftRead
       .filter(({ row, field }) => {
         const own = rows[row] as DraftRow;
         const changed = own.cells.some((cell, at) => cell !== before.get(own.id)?.[at]);
-        return changed && (own.isNew || field === 'port' || differs(own, before, field));
+        return (
+          changed && (own.isNew || field === 'port' || field === 'outlet' || differs(own, before, field))
+        );
       }),
   };
   rows.forEach((row, at) => {
@@ -199,6 +207,7 @@ const sentOf = (link: ListedLink): Record<ListField, Partial<NewLink>> => ({
   far: { farConnectorId: link.farConnectorId },
   length: { lengthM: link.lengthM },
   route: { route: link.route },
+  hub: { hub: link.hub },
 });
 
 /** Cells that were typed and not kept, by link and column: laid over the plan as it is by then. */

@@ -37,6 +37,7 @@ import { Planning } from './planning';
 type Draft = ReturnType<PlanRoom['form']['getRawValue']>;
 const FIELD_NAMES: Record<keyof Omit<Draft, 'route'>, string> = {
   label: 'Label',
+  hub: 'Hub',
   panel: 'Panel',
   port: 'Port',
   room: 'Far room',
@@ -77,9 +78,11 @@ export class PlanRoom {
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
   protected readonly detail = computed(() => this.facts.detail() as LinkDetail);
   protected readonly unit = computed(() => cableLengthUnit(this.detail().units));
+  protected readonly ownHub = computed(() => this.jobs()[this.detail().link.jobId]?.hub ?? 'the job’s own');
 
   readonly form = this.builder.group({
     label: ['', Validators.required],
+    hub: [''],
     panel: ['', Validators.required],
     port: ['', Validators.required],
     room: ['', Validators.required],
@@ -190,6 +193,7 @@ export class PlanRoom {
   private toDraft(link: Link): Omit<Draft, 'route'> {
     return {
       label: link.label,
+      hub: link.near.otherHub ? link.near.hub : '',
       panel: link.near.panel,
       port: link.near.port,
       room: link.far.room,

@@ -17,7 +17,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Link } from '@near-spoke/contracts';
-import { cableLengthUnit, endsALink, LIST_FIELDS, runsALink, type ListField } from '@near-spoke/core';
+import { cableLengthUnit, endsALink, hubsOf, LIST_FIELDS, runsALink, type ListField } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
 import { concatMap, of } from 'rxjs';
 import { Api } from '../api/api';
@@ -45,16 +45,17 @@ import {
 } from './plan-draft';
 
 const LOOKS: Readonly<Record<ListField, GridColumn>> = {
-  label: { name: 'Label', least: 104, figure: true },
-  panel: { name: 'Panel', least: 72 },
-  port: { name: 'Port', least: 64, figure: true },
+  label: { name: 'Label', least: 96, figure: true },
+  panel: { name: 'Panel', least: 64 },
+  port: { name: 'Port', least: 56, figure: true },
   room: { name: 'Far room', least: 110, grows: 1 },
   outlet: { name: 'Outlet', least: 120, grows: 1 },
   cable: { name: 'Cable', least: 150, grows: 1.2 },
   near: { name: 'Near connector', least: 150, grows: 1.2 },
   far: { name: 'Far connector', least: 150, grows: 1.2 },
   length: { name: 'Length', least: 84, figure: true },
-  route: { name: 'Way', least: 140, grows: 1.4 },
+  route: { name: 'Way', least: 120, grows: 1.4 },
+  hub: { name: 'Hub', least: 78 },
 };
 /** Links that go to the server at once. */
 const MOST_AT_ONCE = 1000;
@@ -106,9 +107,11 @@ export class PlanTable {
     const cables = kit?.cables.filter(runsALink).map(({ name }) => name) ?? [];
     const connectors = kit?.connectors.filter(endsALink).map(({ name }) => name) ?? [];
     const options = { cable: cables, near: connectors, far: connectors };
+    const others = hubsOf(this.job()?.hub ?? '', this.links() ?? []).slice(1);
     return LIST_FIELDS.map((field) => ({
       ...LOOKS[field],
       ...(field === 'length' ? { name: `Length, ${unit}` } : {}),
+      ...(field === 'hub' ? { options: others } : {}),
       ...(field in options ? { options: options[field as keyof typeof options] } : {}),
     }));
   });
@@ -116,7 +119,7 @@ export class PlanTable {
   /** The plan as it is kept, and its rows. */
   private readonly plan = computed(() => {
     const [links, kit, job] = [this.links(), this.kit(), this.job()];
-    return links && kit && job ? beginPlan(links, kit, job.units) : null;
+    return links && kit && job ? beginPlan(links, kit, job) : null;
   });
   private readonly begun = computed(() => this.plan()?.rows ?? []);
   protected readonly rows = signal<readonly DraftRow[]>([]);
