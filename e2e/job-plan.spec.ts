@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { enter, expect, press, test } from './crew';
 
-test('a sheet in feet becomes a plan: mended, added whole, fed together, its duct hot and longer, and cut from boxes', async ({
+test('a sheet of sixty links in feet becomes a plan: mended, added whole, fed together, its duct hot and longer, cut, offered, pulled and laid over days', async ({
   page,
 }) => {
   await enter(page, 'Ines Varga');
@@ -22,23 +22,20 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   await press(page, 'i');
   const cells = dialog.getByLabel('Cells, pasted with their heads');
   await expect(cells).toBeFocused();
-  const rows = Array.from({ length: 12 }, (_, n) =>
-    [
-      `W-${String(n + 1).padStart(2, '0')}`,
-      n + 21,
-      `seat ${n + 1}`,
-      'Auditorium',
-      90 + 20 * n,
-      `rack 6 ft; hall duct ${84 + 20 * n}`,
-    ].join('\t'),
-  );
+  // Twelve go through the hall duct, the others elsewhere.
+  const rows = Array.from({ length: 60 }, (_, n) => {
+    const feet = n < 12 ? 90 + 20 * n : 60 + 12 * (n % 10);
+    const way = n < 12 ? `hall duct ${feet - 6}` : `floor trunk ${feet - 6}`;
+    const room = n < 12 ? 'Auditorium' : `Class ${1 + (n % 6)}`;
+    return [`W-${String(n + 1).padStart(2, '0')}`, n + 21, `seat ${n + 1}`, room, feet, `rack 6 ft; ${way}`].join('\t'); // prettier-ignore
+  });
   const list = (...more: string[]) =>
     ['Seats', 'Link\tPort\tDevice\tRoom\tLength (ft)\tRoute', ...rows, ...more].join('\n');
-  await cells.fill(list('W-01\t40\tstage\tAuditorium\tlong\t'));
-  await expect(dialog.getByRole('alert')).toContainText('Row 15, label: W-01 stands in row 3 already.');
-  await expect(dialog.getByRole('alert')).toContainText('Row 15, length: long is no length');
+  await cells.fill(list('W-01\t90\tstage\tAuditorium\tlong\t'));
+  await expect(dialog.getByRole('alert')).toContainText('Row 63, label: W-01 stands in row 3 already.');
+  await expect(dialog.getByRole('alert')).toContainText('Row 63, length: long is no length');
   await cells.fill(list());
-  await dialog.getByRole('button', { name: 'Add 12 links' }).click();
+  await dialog.getByRole('button', { name: 'Add 60 links' }).click();
   await expect(dialog).toBeHidden();
 
   const row = (label: string) =>
@@ -78,6 +75,14 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   await expect(page.getByRole('heading', { name: 'W-02: will it carry?' })).toBeVisible();
   await expect(page.locator('.side')).toContainText('hall duct at 77 °F, open');
 
+  // In hotter air it is worse; with less to feed it is not: what if changes nothing.
+  await press(page, 'w');
+  await expect(dialog).toContainText('Say what would be otherwise.');
+  await dialog.getByLabel('All air is warmer by').fill('9');
+  await expect(dialog.getByRole('row', { name: /^W-03 / })).toContainText('warmth:');
+  await page.keyboard.press('Escape');
+  await expect(dialog).toBeHidden();
+
   await page.getByRole('link', { name: 'Materials and cutting' }).click();
   await expect(page.getByRole('heading', { name: 'How to cut it' })).toBeVisible();
   await expect(page.locator('ns-cut-strips').first()).toContainText('W-12');
@@ -86,6 +91,12 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Shopping list, CSV' }).click();
   expect((await saving).suggestedFilename()).toBe('shopping-list.csv');
+
+  await page.evaluate(() => {
+    window.print = () => document.body.setAttribute('data-printed', '');
+  });
+  await page.getByRole('button', { name: 'Print it' }).click();
+  await expect(page.locator('body[data-printed]')).toBeVisible();
 
   // The list that is to be filled in is filled in, and the job is offered for what it comes to.
   const filling = page.waitForEvent('download');
@@ -109,23 +120,58 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   await offer.getByRole('button', { name: 'Offer, PDF' }).click();
   expect((await offered).suggestedFilename()).toMatch(/^offer .*\.pdf$/);
 
+  // The first pull is in: its boxes are opened under their own names, and what is left to pull follows.
+  const pulls = page.locator('.pulls li');
+  const first = await pulls.first().locator('strong').innerText();
+  await pulls.first().getByRole('button', { name: 'It is in' }).click();
+  const told = page.getByRole('form', { name: `Pulled: ${first}` });
+  const pulled = await told.getByLabel(/, cut off$/).count();
+  await told
+    .getByLabel(/is called$/)
+    .first()
+    .fill('Box of the song school');
+  await told.getByRole('button', { name: 'Write it into the ledgers' }).click();
+  await expect(told).toBeHidden();
+  await expect(page.locator('ns-cut-strips').first()).toContainText('Box of the song school');
+  await expect(page.getByText(`${60 - pulled} pieces from`)).toBeVisible();
+
+  // What is left, over days: a room that opens late makes it end later, and the days go into a calendar.
+  await page.getByRole('link', { name: 'Days and people' }).click();
+  const ends = page.locator('.ends');
+  await expect(ends).toContainText('nine times in ten by');
+  await page.getByRole('button', { name: 'A place that is not always open' }).click();
+  await dialog.getByRole('combobox', { name: /^Place/ }).click();
+  await page.getByRole('option', { name: 'Class 3', exact: true }).click();
+  await dialog.getByLabel('From', { exact: true }).fill('14:00');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.locator('.side')).toContainText('Class 3');
+  await expect(page.locator('ns-day-strips li', { hasText: 'Class 3' }).first()).toContainText(/^1[4-6]:\d\d to /);
+  await page.reload();
+  await expect(page.locator('.side')).toContainText('14:00 to 16:30');
+  await expect(ends).toContainText('nine times in ten by');
+  const calendar = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Calendar of everybody' }).click();
+  const ics = readFileSync(await (await calendar).path(), 'utf8');
+  expect(ics).toContain('BEGIN:VCALENDAR');
+  expect(ics).toContain('LOCATION:Class 3');
+  await page.getByRole('link', { name: 'Back to the plan' }).click();
+
   // Two are not wanted after all; one comes back. What is bought follows.
-  await page.goBack();
   for (const label of ['W-11', 'W-12'])
     await page.getByRole('checkbox', { name: `${label} with others` }).check();
   await page.getByLabel('Why they are not wanted').fill('no seats there');
   await page.getByRole('button', { name: 'Take them out of the job' }).click();
-  await expect(page.getByRole('heading', { name: '10 links' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '58 links' })).toBeVisible();
   await page.getByText('Taken out of the job: 2').click();
   await page.getByRole('button', { name: 'Bring W-11 back' }).click();
-  await expect(page.getByRole('heading', { name: '11 links' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '59 links' })).toBeVisible();
   await expect(page.getByText('Taken out of the job: 1')).toBeVisible();
   await page.getByRole('link', { name: 'W-12', exact: true }).click();
   await expect(page.getByText('W-12 was taken out of the job')).toBeVisible();
   await page.goBack();
 
   // As a table, by keys alone: the first room's name carried down, a port exchanged, a link more from a spreadsheet.
-  await expect(page.getByRole('heading', { name: '11 links' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '59 links' })).toBeVisible();
   await press(page, 't');
   const cell = (row: number, column: number) =>
     page.locator('cdk-virtual-scroll-viewport .row').nth(row).locator('.cell').nth(column);
@@ -143,26 +189,34 @@ test('a sheet in feet becomes a plan: mended, added whole, fed together, its duc
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.evaluate(
     (text) => navigator.clipboard.writeText(text),
-    'W-13\tP1\t60\tStage\tlectern\tCat 6 unscreened\tjack-punched\tjack-toolless\t64 ft',
+    'W-61\tP1\t21\tStage\tlectern\tCat 6 unscreened\tjack-punched\tjack-toolless\t64 ft\t\tSS-9',
   );
   await press(page, 'Control+v');
-  await expect(cell(11, 8)).toHaveText('64 ft');
+  const rowsWith = page.getByLabel('Only rows that hold');
+  await rowsWith.fill('w-61');
+  await expect(cell(0, 8)).toHaveText('64 ft');
   await page.reload();
-  await expect(cell(11, 8)).toHaveText('64 ft');
+  await rowsWith.fill('lectern');
+  await expect(cell(0, 8)).toHaveText('64 ft');
   await page.getByRole('button', { name: 'Keep 4 links' }).click();
   await expect(page.getByRole('button', { name: 'Keep', exact: true })).toBeDisabled();
   await page.reload();
   await expect(cell(1, 2)).toHaveText('21');
-  await expect(cell(11, 4)).toHaveText('lectern');
+
+  // It begins in another hub: each has its own map.
+  await page.getByRole('link', { name: 'Auditorium seats' }).click();
+  await expect(page.getByRole('heading', { name: 'SS-1' })).toBeVisible();
+  await page.getByRole('button', { name: 'SS-9' }).click();
+  await expect(page.getByRole('heading', { name: 'SS-9' })).toBeVisible();
+  await expect(page.getByText('1 link, T568B')).toBeVisible();
 
   // And the same again next door.
-  await page.getByRole('link', { name: 'Auditorium seats' }).click();
   await page.getByRole('button', { name: 'Change the job' }).click();
   await dialog.getByRole('button', { name: 'Use its plan again' }).click();
   await dialog.getByLabel('Hub, as its door says').fill('SS-2');
   await dialog.getByRole('button', { name: 'Start the job' }).click();
   await expect(page.getByRole('heading', { name: 'SS-2' })).toBeVisible();
-  await expect(page.locator('ns-link-table tbody tr')).toHaveCount(12);
+  await expect(page.locator('ns-link-table tbody tr')).toHaveCount(60);
   await page.getByRole('button', { name: 'Change the job' }).click();
   await dialog.getByRole('button', { name: 'Close the job' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing is done here any more' })).toBeVisible();

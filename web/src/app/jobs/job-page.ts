@@ -6,6 +6,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   signal,
   untracked,
   viewChild,
@@ -75,7 +76,10 @@ export class JobPage {
   protected readonly links = computed(() => (this.loaded() ? this.allLinks() : []));
   /** Where links begin: the job's own hub, and others. */
   protected readonly hubs = computed(() => hubsOf(this.job()?.hub ?? '', this.links()));
-  private readonly asked = signal<string | null>(null);
+  private readonly asked = linkedSignal<string, string | null>({
+    source: this.jobId,
+    computation: () => null,
+  });
   protected readonly hub = computed(() => {
     const [own = ''] = this.hubs();
     const asked = this.asked();
