@@ -14,6 +14,7 @@ import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { demoPerson } from './lib/caller.mjs';
 import { cuttingBench, cuttingReport } from './lib/cutting-bench.mjs';
+import { framesBench, framesReport } from './lib/frames-bench.mjs';
 import { hearingBench, hearingReport } from './lib/hearing-bench.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
@@ -191,6 +192,7 @@ last table row and last spoke are there.
 
 const PAGE = join(root, 'docs/performance.md');
 const HEADS = {
+  frames: '## Frames of a large table',
   load: '## A large job and a crowd',
   cutting: '## Cutting',
   search: '## Search',
@@ -297,13 +299,15 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `load`, `cutting`, `search`, `judgement`, `reflectometry`, `hearing` or `traces` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `frames`, `load`, `cutting`, `search`, `judgement`, `reflectometry`, `hearing` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
   const [only] = process.argv.slice(2);
   const asked = (part) => only === undefined || only === part;
   if (asked('application')) await benchApplication();
+  if (asked('frames'))
+    writePart('frames', framesReport(await framesBench({ executablePath: ensureChromium(), args: ARGS })));
   if (asked('load')) writePart('load', loadReport(await loadBench()));
   if (asked('cutting')) {
     say('Cutting 240 random jobs.');

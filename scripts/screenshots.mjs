@@ -174,11 +174,12 @@ const VIEWS = [
     },
   },
   {
-    name: 'find',
+    name: 'days',
     go: async (page) => {
-      await page.getByRole('link', { name: 'Find' }).click();
-      await page.getByRole('searchbox').fill('tested by Tobi hall november');
-      await page.getByRole('list', { name: 'Links' }).waitFor();
+      await openPlan(page, 'Visitor dome');
+      await page.getByRole('link', { name: 'Days and people' }).click();
+      await page.locator('.ends').waitFor();
+      await page.locator('mat-progress-bar').waitFor({ state: 'detached' });
     },
   },
 ];
