@@ -145,7 +145,9 @@ test('a sheet of sixty links in feet becomes a plan: mended, added whole, fed to
   await dialog.getByLabel('From', { exact: true }).fill('14:00');
   await dialog.getByRole('button', { name: 'Keep' }).click();
   await expect(page.locator('.side')).toContainText('Class 3');
-  await expect(page.locator('ns-day-strips li', { hasText: 'Class 3' }).first()).toContainText(/^1[4-6]:\d\d to /);
+  await expect(page.locator('ns-day-strips li', { hasText: 'Class 3' }).first()).toContainText(
+    /^1[4-6]:\d\d to /,
+  );
   await page.reload();
   await expect(page.locator('.side')).toContainText('14:00 to 16:30');
   await expect(ends).toContainText('nine times in ten by');
