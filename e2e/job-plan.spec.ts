@@ -76,6 +76,7 @@ test('a sheet of sixty links in feet becomes a plan: mended, added whole, fed to
   await expect(page.locator('.side')).toContainText('hall duct at 77 °F, open');
 
   // In hotter air it is worse; with less to feed it is not: what if changes nothing.
+  await expect(page.getByRole('button', { name: /^What if/ })).toBeEnabled();
   await press(page, 'w');
   await expect(dialog).toContainText('Say what would be otherwise.');
   await dialog.getByLabel('All air is warmer by').fill('9');

@@ -28,6 +28,7 @@ import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { Preferences } from '../preferences/preferences';
 import { AdapterBench } from '../adapters/adapter-bench';
 import { sessionFeature } from '../session/session.state';
+import { spoiltBy } from '../materials/spoilt';
 import { NumberField } from '../ui/number-field';
 import { SaveTable } from '../ui/save-table';
 import { CordCuts } from './cord-cuts';
@@ -103,7 +104,7 @@ export class CordsPage {
           once: draft.once ?? 0,
           boughtEach: draft.boughtEach,
         },
-        { spoilt: (id) => this.spoiltOf(id), confidence: CONFIDENCE },
+        { spoilt: spoiltBy(this.spoils.value()), confidence: CONFIDENCE },
       );
       return { plan, why: '' };
     } catch (error) {
@@ -177,13 +178,5 @@ export class CordsPage {
 
   protected timeWords(minutes: number): string {
     return minutes < 90 ? `${Math.round(minutes)} min` : `${(minutes / 60).toFixed(1)} h`;
-  }
-
-  private spoiltOf(connectorId: string): { spoiled: number; good: number } {
-    const own = this.spoils.value().filter((count) => count.connectorTypeId === connectorId);
-    return {
-      spoiled: own.reduce((sum, { spoiled }) => sum + spoiled, 0),
-      good: own.reduce((sum, { good }) => sum + good, 0),
-    };
   }
 }

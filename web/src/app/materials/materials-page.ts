@@ -49,6 +49,7 @@ import { OfferForm } from './offer-form';
 import { PullIn } from './pull-in';
 import { drawsOf, pulledLinks } from './pulled-links';
 import { shoppingCsv } from './shopping-csv';
+import { spoiltBy } from './spoilt';
 
 const [AT_ONCE, CONFIDENCE] = [4, 95];
 
@@ -100,6 +101,7 @@ export class MaterialsPage {
   protected readonly units = computed(() => this.job()?.units ?? 'metric');
   protected readonly unit = computed(() => cableLengthUnit(this.units()));
   private readonly spoils = rxResource({ stream: () => this.api.call('spoilCounts', {}), defaultValue: [] });
+  protected readonly spoilt = computed(() => spoiltBy(this.spoils.value()));
 
   protected readonly form = inject(FormBuilder).group({
     ends: [null as number | null],
@@ -156,7 +158,7 @@ export class MaterialsPage {
     return takeOff(this.openLinks(), {
       connectors: kit.connectors,
       cableName: (id) => kit.cables.find((cable) => cable.id === id)?.name ?? id,
-      spoilt: (id) => this.spoiltOf(id),
+      spoilt: this.spoilt(),
       confidence: Math.min(99.9, Math.max(50, this.asked().confidence ?? CONFIDENCE)) / 100,
     });
   });
@@ -180,7 +182,6 @@ export class MaterialsPage {
   );
   /** What is left to be done by hand. */
   protected readonly work = computed(() => workLeft(this.openLinks(), this.kit()?.connectors ?? []));
-  protected readonly spoilt = (id: string): { spoiled: number; good: number } => this.spoiltOf(id);
 
   constructor() {
     const header = inject(Header);
@@ -269,14 +270,6 @@ export class MaterialsPage {
 
   private inM(figure: number | null | undefined): number | null {
     return figure === null || figure === undefined ? null : cableLengthToM(figure, this.units());
-  }
-
-  private spoiltOf(connectorId: string): { spoiled: number; good: number } {
-    const own = this.spoils.value().filter((count) => count.connectorTypeId === connectorId);
-    return {
-      spoiled: own.reduce((sum, { spoiled }) => sum + spoiled, 0),
-      good: own.reduce((sum, { good }) => sum + good, 0),
-    };
   }
 
   protected stop(cableId: string): void {

@@ -210,7 +210,12 @@ export class JobPlan {
           words: 'the plan as a table, to change many',
           run: () => void this.router.navigate(['/jobs', this.jobId(), 'plan', 'table']),
         },
-        { key: 'w', words: 'what if it were warmer, another cable, fed otherwise', run: () => this.whatIf() },
+        {
+          key: 'w',
+          words: 'what if it were warmer, another cable, fed otherwise',
+          run: () => this.whatIf(),
+          when: () => this.findings() !== null,
+        },
         { key: 'ArrowDown', words: 'the next link', run: () => this.step(1) },
         { key: 'ArrowUp', words: 'the link before', run: () => this.step(-1) },
       ],

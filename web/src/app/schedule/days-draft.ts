@@ -1,3 +1,4 @@
+import { FormControl, FormGroup } from '@angular/forms';
 import type { Schedule } from '@near-spoke/contracts';
 import { clockWords, dayAfter, SKILLS, USUAL_WORK, weekdayOf, type Skill } from '@near-spoke/core';
 
@@ -62,3 +63,30 @@ export function minuteOf(text: string): number | null {
   const [, hours, minutes] = /^(\d{1,2}):(\d{2})$/.exec(text) ?? [];
   return hours === undefined ? null : Number(hours) * 60 + Number(minutes);
 }
+
+interface HoursTyped {
+  days: number[];
+  from: string;
+  to: string;
+}
+
+/** Hours of a week as fields. */
+export const hoursGroup = ({ days, from, to }: { days: readonly number[]; from: number; to: number }) =>
+  new FormGroup({
+    days: new FormControl([...days], { nonNullable: true }),
+    from: new FormControl(clockWords(from), { nonNullable: true }),
+    to: new FormControl(clockWords(to), { nonNullable: true }),
+  });
+
+/** What is wrong with hours that were typed, in words; empty where nothing is. */
+export function troubleOf({ days, from, to }: HoursTyped): string {
+  if (days.length === 0) return 'Choose the days of the week.';
+  const [begins, ends] = [minuteOf(from), minuteOf(to)];
+  return begins === null || ends === null || begins >= ends ? 'It ends after it begins.' : '';
+}
+
+export const hoursIn = ({ days, from, to }: HoursTyped): { days: number[]; from: number; to: number } => ({
+  days,
+  from: minuteOf(from) ?? 0,
+  to: minuteOf(to) ?? 0,
+});

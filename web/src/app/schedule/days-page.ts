@@ -24,6 +24,7 @@ import { Header } from '../header';
 import { jobStations } from '../jobs/job-stations';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { pulledLinks } from '../materials/pulled-links';
+import { spoiltBy } from '../materials/spoilt';
 import { ReelsStore } from '../reels/reels-store';
 import { sessionFeature } from '../session/session.state';
 import { Asking } from '../ui/asking';
@@ -105,13 +106,6 @@ export class DaysPage {
     const cables = new Map(kit.cables.map((cable) => [cable.id, cable]));
     const connectors = new Map(kit.connectors.map((connector) => [connector.id, connector]));
     const pulled = pulledLinks(links, this.reels.reels());
-    const spoilt = (id: string): { spoiled: number; good: number } => {
-      const own = spoils.filter(({ connectorTypeId }) => connectorTypeId === id);
-      return {
-        spoiled: own.reduce((sum, { spoiled }) => sum + spoiled, 0),
-        good: own.reduce((sum, { good }) => sum + good, 0),
-      };
-    };
     return links.map(({ id, label, near, far, cableTypeId, stage }) =>
       linkToDo(
         {
@@ -124,7 +118,7 @@ export class DaysPage {
           pulled: pulled.has(id),
           proved: stage === 'proved' || stage === 'handed-over',
         },
-        { times: known.times, spoilt },
+        { times: known.times, spoilt: spoiltBy(spoils) },
       ),
     );
   });

@@ -8,7 +8,8 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import { clockWords, isDay, SKILLS } from '@near-spoke/core';
 import { NumberField } from '../ui/number-field';
-import { ALL_SKILLS, minuteOf, WEEKDAYS, type PersonSaid } from './days-draft';
+import { ALL_SKILLS, hoursGroup, hoursIn, minuteOf, troubleOf, type PersonSaid } from './days-draft';
+import { HoursFields } from './hours-fields';
 
 export interface PersonAsked {
   person: PersonSaid;
@@ -30,6 +31,7 @@ export interface PersonAsked {
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    HoursFields,
     NumberField,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,13 +41,10 @@ export interface PersonAsked {
 export class PersonForm {
   protected readonly data = inject<PersonAsked>(MAT_DIALOG_DATA);
   private readonly dialog = inject<MatDialogRef<PersonForm, PersonSaid | null>>(MatDialogRef);
-  protected readonly weekdays = WEEKDAYS;
   protected readonly skills = ALL_SKILLS.map((id) => ({ id, name: SKILLS[id] }));
   protected readonly form = inject(NonNullableFormBuilder).group({
     name: [this.data.person.name, [Validators.required, Validators.maxLength(80)]],
-    days: [[...this.data.person.days], Validators.required],
-    from: [clockWords(this.data.person.from), Validators.required],
-    to: [clockWords(this.data.person.to), Validators.required],
+    hours: hoursGroup(this.data.person),
     pauseFrom: [this.data.person.pause ? clockWords(this.data.person.pause.from) : ''],
     pauseMinutes: [this.data.person.pause?.minutes ?? (null as number | null)],
     off: [this.data.person.off.join(', ')],
@@ -54,12 +53,11 @@ export class PersonForm {
 
   /** What stands in its way, empty where nothing does. */
   protected trouble(): string {
-    const { name, from, to, days, skills } = this.form.getRawValue();
+    const { name, hours, skills } = this.form.getRawValue();
     if (name.trim() === '') return 'Who is it?';
     if (this.data.taken.includes(name.trim())) return `${name.trim()} is on the job already.`;
-    if (days.length === 0) return 'Choose the days of the week.';
-    const [begins, ends] = [minuteOf(from), minuteOf(to)];
-    if (begins === null || ends === null || begins >= ends) return 'A day ends after it begins.';
+    const hoursTrouble = troubleOf(hours);
+    if (hoursTrouble !== '') return hoursTrouble;
     if (skills.length === 0) return 'Choose what they can do.';
     const wrong = this.daysOff().find((day) => !isDay(day));
     return wrong === undefined ? '' : `${wrong} is no day: write it as 2026-12-24.`;
@@ -74,13 +72,11 @@ export class PersonForm {
 
   protected keep(): void {
     if (this.trouble() !== '') return;
-    const { name, days, from, to, pauseFrom, pauseMinutes, skills } = this.form.getRawValue();
+    const { name, hours, pauseFrom, pauseMinutes, skills } = this.form.getRawValue();
     const pause = minuteOf(pauseFrom);
     this.dialog.close({
       name: name.trim(),
-      days,
-      from: minuteOf(from) ?? 0,
-      to: minuteOf(to) ?? 0,
+      ...hoursIn(hours),
       pause: pause !== null && pauseMinutes ? { from: pause, minutes: Math.round(pauseMinutes) } : null,
       off: this.daysOff(),
       skills,

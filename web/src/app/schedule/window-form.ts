@@ -5,8 +5,9 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import { clockWords, isDay } from '@near-spoke/core';
-import { minuteOf, WEEKDAYS, type WindowSaid } from './days-draft';
+import { isDay } from '@near-spoke/core';
+import { hoursGroup, hoursIn, troubleOf, type WindowSaid } from './days-draft';
+import { HoursFields } from './hours-fields';
 
 export interface WindowAsked {
   window: WindowSaid;
@@ -24,6 +25,7 @@ export interface WindowAsked {
     MatFormFieldModule,
     MatInputModule,
     MatSelectModule,
+    HoursFields,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -38,22 +40,7 @@ export interface WindowAsked {
             }
           </mat-select>
         </mat-form-field>
-        <mat-form-field class="wide" subscriptSizing="dynamic">
-          <mat-label>Days of the week</mat-label>
-          <mat-select formControlName="days" multiple>
-            @for (day of weekdays; track day; let n = $index) {
-              <mat-option [value]="n + 1">{{ day }}</mat-option>
-            }
-          </mat-select>
-        </mat-form-field>
-        <mat-form-field subscriptSizing="dynamic">
-          <mat-label>From</mat-label>
-          <input matInput type="time" formControlName="from" />
-        </mat-form-field>
-        <mat-form-field subscriptSizing="dynamic">
-          <mat-label>To</mat-label>
-          <input matInput type="time" formControlName="to" />
-        </mat-form-field>
+        <ns-hours-fields class="wide" [hours]="form.controls.hours" />
         <mat-form-field subscriptSizing="dynamic">
           <mat-label>Not before</mat-label>
           <input matInput type="date" formControlName="notBefore" />
@@ -78,34 +65,28 @@ export interface WindowAsked {
 export class WindowForm {
   protected readonly data = inject<WindowAsked>(MAT_DIALOG_DATA);
   private readonly dialog = inject<MatDialogRef<WindowForm, WindowSaid | null>>(MatDialogRef);
-  protected readonly weekdays = WEEKDAYS;
   protected readonly form = inject(NonNullableFormBuilder).group({
     place: [this.data.window.place, Validators.required],
-    days: [[...this.data.window.days], Validators.required],
-    from: [clockWords(this.data.window.from), Validators.required],
-    to: [clockWords(this.data.window.to), Validators.required],
+    hours: hoursGroup(this.data.window),
     notBefore: [this.data.window.notBefore ?? ''],
     notAfter: [this.data.window.notAfter ?? ''],
   });
 
   protected trouble(): string {
-    const { place, days, from, to, notBefore, notAfter } = this.form.getRawValue();
+    const { place, hours, notBefore, notAfter } = this.form.getRawValue();
     if (place === '') return 'Which place is it?';
-    if (days.length === 0) return 'Choose the days of the week.';
-    const [opens, shuts] = [minuteOf(from), minuteOf(to)];
-    if (opens === null || shuts === null || opens >= shuts) return 'It shuts after it opens.';
+    const hoursTrouble = troubleOf(hours);
+    if (hoursTrouble !== '') return hoursTrouble;
     if ([notBefore, notAfter].some((day) => day !== '' && !isDay(day))) return 'That is no day.';
     return notBefore !== '' && notAfter !== '' && notAfter < notBefore ? 'Its last day comes first.' : '';
   }
 
   protected keep(): void {
     if (this.trouble() !== '') return;
-    const { place, days, from, to, notBefore, notAfter } = this.form.getRawValue();
+    const { place, hours, notBefore, notAfter } = this.form.getRawValue();
     this.dialog.close({
       place,
-      days,
-      from: minuteOf(from) ?? 0,
-      to: minuteOf(to) ?? 0,
+      ...hoursIn(hours),
       notBefore: notBefore === '' ? null : notBefore,
       notAfter: notAfter === '' ? null : notAfter,
     });
