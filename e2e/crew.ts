@@ -16,8 +16,10 @@ export const test = base.extend<{ page: Page }>({
     });
     page.on('pageerror', (error) => complaints.push(error.message));
     page.on('console', (message) => {
-      // A refusal (409, 422 and the like) is logged by the browser itself; tests look at those on the page.
-      if (message.type() === 'error' && !message.text().includes('the server responded with a status of 4'))
+      // A refusal (409, 422 and the like) is logged by the browser itself, and so is a network that a test takes away; tests look
+      // at those on the page.
+      const expected = ['the server responded with a status of 4', 'net::ERR_INTERNET_DISCONNECTED'];
+      if (message.type() === 'error' && !expected.some((words) => message.text().includes(words)))
         complaints.push(message.text());
     });
     const slowdown = Number(process.env['E2E_SLOWDOWN'] ?? 1);

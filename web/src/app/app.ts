@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { ReachNote } from './api/reach-note';
 import { Mark } from './drawing/mark';
 import { Header } from './header';
 import { Keys } from './keys/keys';
@@ -12,7 +13,7 @@ import { sessionFeature, SessionEvents } from './session/session.state';
 /** The frame around every page: who, where, and how far along the line. */
 @Component({
   selector: 'ns-root',
-  imports: [RouterOutlet, RouterLink, MatButtonModule, MatMenuModule, Mark],
+  imports: [RouterOutlet, RouterLink, MatButtonModule, MatMenuModule, Mark, ReachNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (crew(); as crew) {
@@ -60,6 +61,7 @@ import { sessionFeature, SessionEvents } from './session/session.state';
         </div>
       </header>
     }
+    <ns-reach-note class="no-print" />
     <div id="main" tabindex="-1"><router-outlet /></div>
   `,
   styleUrl: './app.scss',

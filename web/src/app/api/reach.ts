@@ -1,0 +1,105 @@
+import { HttpErrorResponse, HttpResponse, type HttpInterceptorFn } from '@angular/common/http';
+import { DestroyRef, inject, Injectable, InjectionToken, signal } from '@angular/core';
+import { ADDRESSES } from '@near-spoke/contracts/addresses';
+import { tap } from 'rxjs';
+
+/** Asks the server whether it is there: true where anything at all answers. */
+export const KNOCK = new InjectionToken<() => Promise<boolean>>('knock', {
+  providedIn: 'root',
+  factory: () => () =>
+    fetch(ADDRESSES.health.path, { cache: 'no-store' }).then(
+      () => true,
+      () => false,
+    ),
+});
+/** It is asked for again after so long. */
+export const KNOCK_EVERY_MS = new InjectionToken<number>('knock every', {
+  providedIn: 'root',
+  factory: () => 4000,
+});
+
+/** Whether the server is reached: told by every request, and asked for again by itself while it is not. */
+@Injectable({ providedIn: 'root' })
+export class Reach {
+  private readonly knock = inject(KNOCK);
+  private readonly every = inject(KNOCK_EVERY_MS);
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private readonly since = signal<Date | null>(null);
+  /** Since when nothing answers; null while it does. */
+  readonly awaySince = this.since.asReadonly();
+  private readonly came = signal(false);
+  /** It was away, and answers again. */
+  readonly back = this.came.asReadonly();
+  private readonly looking = signal(false);
+  readonly busy = this.looking.asReadonly();
+
+  constructor() {
+    const [off, on] = [(): void => this.lost(), (): void => void this.look()];
+    addEventListener('offline', off);
+    addEventListener('online', on);
+    inject(DestroyRef).onDestroy(() => {
+      removeEventListener('offline', off);
+      removeEventListener('online', on);
+      this.stop();
+    });
+  }
+
+  /** Something did not reach it. */
+  lost(): void {
+    this.came.set(false);
+    if (this.since() === null) this.since.set(new Date());
+    this.again();
+  }
+
+  /** Something was answered, if only by a refusal. */
+  reached(): void {
+    if (this.since() === null) return;
+    this.stop();
+    this.since.set(null);
+    this.came.set(true);
+  }
+
+  /** Looks now. */
+  async look(): Promise<void> {
+    if (this.since() === null || this.looking()) return;
+    this.stop();
+    this.looking.set(true);
+    const there = await this.knock();
+    this.looking.set(false);
+    if (there) this.reached();
+    else this.again();
+  }
+
+  /** That it is back has been read. */
+  seen(): void {
+    this.came.set(false);
+  }
+
+  private again(): void {
+    this.timer ??= setTimeout(() => {
+      this.timer = null;
+      void this.look();
+    }, this.every);
+  }
+
+  private stop(): void {
+    if (this.timer !== null) clearTimeout(this.timer);
+    this.timer = null;
+  }
+}
+
+/** Every request tells whether the server was reached. */
+export const tellReach: HttpInterceptorFn = (request, next) => {
+  const reach = inject(Reach);
+  return next(request).pipe(
+    tap({
+      next: (event) => {
+        if (event instanceof HttpResponse) reach.reached();
+      },
+      error: (error: unknown) => {
+        if (error instanceof HttpErrorResponse && error.status === 0) reach.lost();
+        else reach.reached();
+      },
+    }),
+  );
+};
