@@ -16,7 +16,7 @@ import { Reach } from './reach';
             ><strong>No answer from the server since {{ since | date: 'HH:mm' }}.</strong> What you typed
             stays here. Nothing is recorded until it answers: this looks again by itself.</span
           >
-          <button matButton="outlined" [disabled]="reach.busy()" (click)="reach.look()">Look now</button>
+          <button matButton="outlined" [disabled]="reach.busy()" (click)="reach.ask()">Look now</button>
         </p>
       } @else if (reach.back()) {
         <p>

@@ -34,12 +34,11 @@ export class Reach {
   readonly busy = this.looking.asReadonly();
 
   constructor() {
-    const [off, on] = [(): void => this.lost(), (): void => void this.look()];
-    addEventListener('offline', off);
-    addEventListener('online', on);
+    // A device without a network may be the server itself: it is asked, not believed.
+    const ask = (): void => void this.ask();
+    for (const change of ['offline', 'online']) addEventListener(change, ask);
     inject(DestroyRef).onDestroy(() => {
-      removeEventListener('offline', off);
-      removeEventListener('online', on);
+      for (const change of ['offline', 'online']) removeEventListener(change, ask);
       this.stop();
     });
   }
@@ -59,15 +58,15 @@ export class Reach {
     this.came.set(true);
   }
 
-  /** Looks now. */
-  async look(): Promise<void> {
-    if (this.since() === null || this.looking()) return;
+  /** Asks now whether it is there. */
+  async ask(): Promise<void> {
+    if (this.looking()) return;
     this.stop();
     this.looking.set(true);
     const there = await this.knock();
     this.looking.set(false);
     if (there) this.reached();
-    else this.again();
+    else this.lost();
   }
 
   /** That it is back has been read. */
@@ -78,7 +77,7 @@ export class Reach {
   private again(): void {
     this.timer ??= setTimeout(() => {
       this.timer = null;
-      void this.look();
+      void this.ask();
     }, this.every);
   }
 
