@@ -40,7 +40,7 @@ describe('The days of a job', () => {
 
   it('are nobody’s until somebody says who works on it, and are not said over what another said meanwhile', async () => {
     const { body } = await viewer.get(path).expect(200);
-    expect(body as JobDays).toEqual({ schedule: null, version: 0, times: [], crew: body.crew, walkS: 120 });
+    expect(body as JobDays).toEqual(jasmine.objectContaining({ schedule: null, version: 0, walkS: 120 }));
     expect(body.crew).toContain('technician');
     await technician.patch(path, { schedule: said(), version: 0 }).expect(200);
     const refused = await lead.patch(path, { schedule: said({ begins: null }), version: 0 }).expect(409);
