@@ -9,7 +9,7 @@ import { Reach } from './reach';
   imports: [DatePipe, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div role="status">
+    <div aria-live="polite">
       @if (reach.awaySince(); as since) {
         <p class="away">
           <span
