@@ -41,7 +41,8 @@ export function cordAsLead(
     pins: (orders[n] ?? []).map(({ contact, conductor }) => {
       if (isCoax) return plainPin(contact, contact, contact === 'centre' ? 'video' : 'ground');
       if (conductor === SCREEN) return plainPin(contact, contact, 'shield');
-      return { ...plainPin(contact, contact, 'both'), together: `pair ${pairs.get(conductor)}` };
+      // A cord does not know its devices: of all kinds this one is balanced, and brings its own way back.
+      return { ...plainPin(contact, contact, 'audio'), together: `pair ${pairs.get(conductor)}` };
     }),
   }));
   const bare: AdapterDesign = {

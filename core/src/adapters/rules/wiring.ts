@@ -18,10 +18,9 @@ export function shieldRules({ pins }: AdapterNet): RuleFinding[] {
   ];
 }
 
-/** A balanced pair brings its own way back: of audio or video, or of a cable's pair of which nobody gave levels against a ground. */
-const ownReturn = ({ kind, together, levels, figures, measured }: PlacedPin['pin']): boolean =>
-  together !== null &&
-  (kind === 'audio' || kind === 'video' || (kind === 'both' && levels === null && !figures && !measured));
+/** A balanced pair of audio or video brings its own way back. */
+const ownReturn = ({ kind, together }: PlacedPin['pin']): boolean =>
+  together !== null && (kind === 'audio' || kind === 'video');
 
 /** Ends that exchange signals or supply have to share a ground. */
 export function groundRules({ ends }: AdapterDesign, nets: readonly AdapterNet[]): RuleFinding[] {
