@@ -9,12 +9,16 @@ import { line, note, timestamp, uuid } from './text.js';
 /** Order among all that is recorded of a link, whatever the clocks said. */
 const turn = z.int().positive();
 
+/** When it was made by the clock of the device it waited on; left out where it was sent at once. No order rests on it. */
+const deviceAt = timestamp.optional();
+
 /** One try at an end: the connector is good, or spoiled. */
 export const termination = z.object({
   id: uuid,
   turn,
   side: linkEnd,
   at: timestamp,
+  deviceAt,
   by: z.string(),
   connectorTypeId: z.string(),
   outcome: z.enum(['good', 'spoiled']),
@@ -35,6 +39,7 @@ export type Termination = z.infer<typeof termination>;
 export const newTermination = z
   .strictObject({
     id: uuid,
+    deviceAt,
     side: linkEnd,
     connectorTypeId: line(40),
     outcome: z.enum(['good', 'spoiled']),
@@ -63,6 +68,7 @@ export const cableWork = z.object({
   id: uuid,
   turn,
   at: timestamp,
+  deviceAt,
   by: z.string(),
   kind: z.enum(['mended', 'replaced', 'outlet', 'unplug']),
   atM: z.number().nullable(),
@@ -71,6 +77,7 @@ export const cableWork = z.object({
 export type CableWork = z.infer<typeof cableWork>;
 export const newCableWork = z.strictObject({
   id: uuid,
+  deviceAt,
   kind: z.enum(['mended', 'replaced', 'outlet', 'unplug'], {
     error: 'The cable was mended or replaced, its outlet made sure of, or both ends unplugged.',
   }),
@@ -86,6 +93,7 @@ export const testRecord = z.object({
   id: uuid,
   turn,
   at: timestamp,
+  deviceAt,
   by: z.string(),
   source: z.enum(['instrument', 'keyed']),
   /** Whether the instrument was a simulated one: then it says nothing of a real link. */
@@ -102,6 +110,7 @@ export type TestRecord = z.infer<typeof testRecord>;
 const misread = z.string().trim().max(300, { error: 'At most 300 characters.' }).default('');
 export const newTest = z.strictObject({
   id: uuid,
+  deviceAt,
   /** The reading that an instrument gave under this id; without it the reading was keyed in. */
   takenId: uuid.optional(),
   instrumentName: line(80),
@@ -142,6 +151,7 @@ export const linkNote = z.object({
   id: uuid,
   turn,
   at: timestamp,
+  deviceAt,
   by: z.string(),
   /** The end it is about; null for the cable, or all of it. */
   end: linkEnd.nullable(),
@@ -152,6 +162,7 @@ export type LinkNote = z.infer<typeof linkNote>;
 export const newLinkNote = z
   .strictObject({
     id: uuid,
+    deviceAt,
     end: linkEnd.nullable().default(null),
     words: note.default(''),
     jpeg: jpegPicture.nullable().default(null),

@@ -20,7 +20,7 @@ import { jobHandlers } from './jobs/routes.js';
 import { cardHandlers } from './cards/routes.js';
 import { kitHandlers } from './kit/routes.js';
 import { linkHandlers } from './links/routes.js';
-import { contentPolicy, NONCE_HERE, nonceOf } from './policy.js';
+import { contentPolicy, keptNonceOf, nonceOf } from './policy.js';
 import { problemHandler, Refusal } from './problems.js';
 import { reelHandlers } from './reels/routes.js';
 import { measured, numbered } from './seen.js';
@@ -103,6 +103,15 @@ export function createApp(context: Context, webFolder: string | null): Express {
 /** Hashed files may be kept for good; the page that names them may not. */
 export function servePages(app: Express, webFolder: string): void {
   const page = readFileSync(join(webFolder, 'index.html'), 'utf8');
+  const keptNonce = keptNonceOf(page);
+  // As a device keeps it: its policy names the nonce that is in it. Whoever asks for a page is sent one of its own, below.
+  app.get(
+    '/index.html',
+    contentPolicy(() => keptNonce),
+    (_request, response) => {
+      response.set('Cache-Control', 'no-cache').type('html').send(page);
+    },
+  );
   app.use(
     express.static(webFolder, {
       index: false,
@@ -121,6 +130,6 @@ export function servePages(app: Express, webFolder: string): void {
     response
       .set('Cache-Control', 'no-store')
       .type('html')
-      .send(page.replaceAll(NONCE_HERE, nonceOf(response)));
+      .send(page.replaceAll(keptNonce, nonceOf(response)));
   });
 }

@@ -20,6 +20,7 @@ import { endListening } from './together/routes.js';
  */
 const env = process.env;
 const log = pino({ level: env.LOG_LEVEL ?? 'warn' });
+const KEPT_OPEN_MS = 65_000;
 const SIGN_INS_THAT_MAY_FAIL = 10;
 const ENDS_WITHIN_MS = 15_000;
 
@@ -60,6 +61,8 @@ async function main(): Promise<void> {
     }
     console.log(demo ? 'ready demo' : 'ready');
   });
+  // Longer than a proxy, or a page between two keys, keeps a connection: neither writes into one that was just closed.
+  server.keepAliveTimeout = KEPT_OPEN_MS;
   const stop = (): void => {
     void endListening();
     server.close(

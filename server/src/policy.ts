@@ -2,15 +2,19 @@ import { randomBytes } from 'node:crypto';
 import type { RequestHandler, Response } from 'express';
 import helmet from 'helmet';
 
-/** Stands in the built page where the nonce of each page that is sent goes. */
-export const NONCE_HERE = 'NONCE_OF_THIS_PAGE';
+/** The nonce that stands in the built page: that of the copy a device keeps for when there is no network. */
+export function keptNonceOf(page: string): string {
+  const nonce = /ngCspNonce="([^"]+)"/i.exec(page)?.[1];
+  if (nonce === undefined) throw new Error('the built page has no place for a nonce');
+  return nonce;
+}
 
 /** The nonce of a response: what its page may bring of its own is known by it. */
 export const nonceOf = (response: Pick<Response, 'locals'>): string =>
   ((response.locals as { nonce?: string }).nonce ??= randomBytes(18).toString('base64'));
 
 /** What pages may load and do: scripts of this server alone, and styles of its own or set by its scripts. */
-export const contentPolicy = (): RequestHandler =>
+export const contentPolicy = (nonce: (response: Response) => string = nonceOf): RequestHandler =>
   helmet({
     contentSecurityPolicy: {
       useDefaults: false,
@@ -19,7 +23,7 @@ export const contentPolicy = (): RequestHandler =>
         // The solver that cuts cable is WebAssembly, shipped with the pages.
         scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         // Angular sets component styles through style elements, which it gives the page's nonce.
-        styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response as Response)}'`],
+        styleSrc: ["'self'", (_request, response) => `'nonce-${nonce(response as Response)}'`],
         imgSrc: ["'self'", 'data:'],
         connectSrc: ["'self'"],
         objectSrc: ["'none'"],

@@ -6,7 +6,7 @@ import { endpoints, type Endpoint } from '@near-spoke/contracts';
 import express from 'express';
 import request from 'supertest';
 import { servePages } from '../src/app.js';
-import { contentPolicy, NONCE_HERE } from '../src/policy.js';
+import { contentPolicy } from '../src/policy.js';
 import { enter, newJob, PASSPHRASE, startApp, type Caller, type TestApp } from './harness.js';
 
 const all = Object.entries(endpoints) as [string, Endpoint][];
@@ -60,6 +60,15 @@ describe('access', () => {
     const cookie = String(response.headers['set-cookie']);
     expect(cookie).toContain('HttpOnly');
     expect(cookie).toContain('SameSite=Strict');
+    expect(cookie).not.toContain('Secure');
+  });
+
+  it('sets it for TLS alone where a proxy says that it speaks it', async () => {
+    const response = await request(it1.app)
+      .post('/api/session')
+      .set('X-Forwarded-Proto', 'https')
+      .send({ name: 'lead', passphrase: PASSPHRASE });
+    expect(String(response.headers['set-cookie'])).toContain('Secure');
   });
 
   it('says the same to a wrong name and a wrong passphrase', async () => {
@@ -104,7 +113,7 @@ describe('access', () => {
 describe('a page', () => {
   it('may bring only what bears its own nonce, another with each', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'near-spoke-pages-'));
-    writeFileSync(join(folder, 'index.html'), `<ns-root ngCspNonce="${NONCE_HERE}"></ns-root>`);
+    writeFileSync(join(folder, 'index.html'), `<ns-root ngCspNonce="of-the-kept-page"></ns-root>`);
     const app = express();
     app.use(contentPolicy());
     servePages(app, folder);
@@ -118,6 +127,10 @@ describe('a page', () => {
     }
     expect(nonces[0]?.length).toBeGreaterThan(20);
     expect(nonces[1]).not.toBe(nonces[0]);
+    // The copy that a device keeps is the same each time, or it would take itself for damaged.
+    const { headers, text } = await request(app).get('/index.html').expect(200);
+    expect(text).toContain('ngCspNonce="of-the-kept-page"');
+    expect(headers['content-security-policy']).toContain("style-src 'self' 'nonce-of-the-kept-page'");
     rmSync(folder, { recursive: true });
   });
 });

@@ -122,7 +122,9 @@ describe('the archive of a job', () => {
     await tobi
       .post(`/api/links/${first?.id}/cable-work`, { id: randomUUID(), kind: 'outlet', note: 'moved' })
       .expect(200);
-    await tobi.post(`/api/links/${first?.id}/tests`, mapTest()).expect(200);
+    await tobi
+      .post(`/api/links/${first?.id}/tests`, mapTest(straight, { deviceAt: '2026-11-30T10:42:00.000Z' }))
+      .expect(200);
     await tobi
       .post(`/api/links/${first?.id}/notes`, {
         id: randomUUID(),

@@ -35,7 +35,7 @@ const ALL = REPORT_PARTS.map(({ id }) => id).join(',');
 const exchanged = { ...straight, 1: ['2'], 2: ['1'] };
 const bothEnds = (): [string, object][] => [
   ['terminations', termination('near')],
-  ['terminations', termination('far', { connectorsSpoiled: 2 })],
+  ['terminations', termination('far', { connectorsSpoiled: 2, deviceAt: '2026-11-30T10:42:00.000Z' })],
 ];
 const handedOver = (): [string, object] => ['handover', { id: randomUUID() }];
 
@@ -354,7 +354,8 @@ function otherThan(
 ): unknown {
   if (column === 'by') return crewId;
   if (column === 'jpeg_base64') return picture(9).toString('base64');
-  if (column === 'at') return new Date(Date.parse(String(was)) + 1000).toISOString();
+  if (column === 'at' || column === 'device_at')
+    return new Date((was === null ? 0 : Date.parse(String(was))) + 1000).toISOString();
   const kinds: Readonly<Record<string, readonly string[]>> = {
     side: ['near', 'far'],
     outcome: ['good', 'spoiled'],

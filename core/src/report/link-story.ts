@@ -9,6 +9,8 @@ import type { ReportLink } from './report-data.js';
 export interface Happened {
   turn: number;
   at: string;
+  /** When it was done by the clock of the device it waited on; left out where it was sent at once. */
+  deviceAt?: string | undefined;
   by: string;
   what: string;
   /** What was said with it; empty for nothing. */
@@ -24,7 +26,12 @@ type Told = Pick<
 export function linkStory(detail: Told, { connector }: Pick<Names, 'connector'>): Happened[] {
   const retested = new Set(detail.tests.map(({ corrects }) => corrects));
   const undone = new Set(detail.terminations.map(({ corrects }) => corrects));
-  const head = ({ turn, at, by }: Pick<Happened, 'turn' | 'at' | 'by'>) => ({ turn, at, by });
+  const head = ({ turn, at, deviceAt, by }: Pick<Happened, 'turn' | 'at' | 'deviceAt' | 'by'>) => ({
+    turn,
+    at,
+    ...(deviceAt === undefined ? {} : { deviceAt }),
+    by,
+  });
   const said = (...words: readonly string[]): string => words.filter(Boolean).join('; ');
   return [
     ...detail.terminations.map((t) => ({

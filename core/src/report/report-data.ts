@@ -18,6 +18,8 @@ interface Recorded extends Turn {
   id: string;
   at: string;
   by: string;
+  /** When it was done by the clock of the device it waited on; left out where it was sent at once. */
+  deviceAt?: string | undefined;
 }
 
 /** A photo by its digest: its bytes stand beside the data. */

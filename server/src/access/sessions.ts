@@ -1,6 +1,6 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import { and, eq, gt, lt } from 'drizzle-orm';
-import type { Request, Response } from 'express';
+import type { CookieOptions, Request, Response } from 'express';
 import type { Context, SignedIn } from '../context.js';
 import { crewMember, session } from '../db/schema.js';
 import { Refusal } from '../problems.js';
@@ -44,6 +44,17 @@ export async function currentSession({ quick: db }: Context, request: Request): 
   return { crew, forgeryToken, tokenHash };
 }
 
+/**
+ * How the cookie is kept: over TLS for TLS alone. That a proxy speaks it is its own word; who makes it up gets a cookie that their
+ * browser does not send.
+ */
+export const cookieOf = (request: Request): CookieOptions => ({
+  httpOnly: true,
+  sameSite: 'strict',
+  path: '/',
+  secure: request.secure || request.get('x-forwarded-proto') === 'https',
+});
+
 /** Begins a session and sets its cookie; out-of-date sessions are cleared on the way. */
 export async function beginSession(
   { quick: db }: Context,
@@ -55,14 +66,14 @@ export async function beginSession(
   const expiresAt = new Date(Date.now() + LIFETIME_MS);
   await db.delete(session).where(lt(session.expiresAt, new Date()));
   await db.insert(session).values({ tokenHash: hashToken(token), crewId, forgeryToken, expiresAt });
-  response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: LIFETIME_MS });
+  response.cookie(COOKIE, token, { ...cookieOf(response.req), maxAge: LIFETIME_MS });
   return forgeryToken;
 }
 
 export async function endSession(context: Context, request: Request, response: Response): Promise<void> {
   const current = await currentSession(context, request);
   if (current) await context.quick.delete(session).where(eq(session.tokenHash, current.tokenHash));
-  response.clearCookie(COOKIE, { httpOnly: true, sameSite: 'strict', path: '/' });
+  response.clearCookie(COOKIE, cookieOf(request));
 }
 
 const forged = (): Refusal =>

@@ -23,6 +23,7 @@ import {
 } from '../db/schema.js';
 import { bareJpeg, photoHeadOf } from '../jpeg.js';
 import { sizeOf } from '../links/notes.js';
+import { onDevice } from '../links/record.js';
 import { readKit, saveSheet } from '../kit/store.js';
 import { putLinks } from '../links/plan.js';
 import { Refusal } from '../problems.js';
@@ -142,10 +143,18 @@ async function peopleByName(
 async function takeRecords(tx: Sql, one: ArchiveLink, idOf: (name: string) => string): Promise<void> {
   const { plan, terminations, cableWork: works, tests, handovers, reopenings, notes, traces, found } = one;
   const linkId = plan.id;
-  const recorded = <T extends { at: string; by: string; turn: number }>(some: readonly T[]) =>
+  const recorded = <T extends { at: string; deviceAt?: string | undefined; by: string; turn: number }>(
+    some: readonly T[],
+  ) =>
     [...some]
       .sort((a, b) => a.turn - b.turn)
-      .map((each) => ({ ...each, linkId, at: new Date(each.at), by: idOf(each.by) }));
+      .map((each) => ({
+        ...each,
+        ...onDevice(each),
+        linkId,
+        at: new Date(each.at),
+        by: idOf(each.by),
+      }));
   const all = [...terminations, ...works, ...tests, ...handovers, ...reopenings, ...notes, ...traces];
   const turns = all.map(({ turn }) => turn);
   if (new Set(turns).size !== turns.length)

@@ -9,6 +9,14 @@ export interface KnownTypes {
   far: string;
 }
 
+/** Types that the stand-in knows as they are, so that no kit is needed to find them; null where one is a crew's own. */
+export function knownAsTheyAre({ cableTypeId: cable, near, far }: Link): KnownTypes | null {
+  const known = CABLE_TYPES.some(({ id }) => id === cable);
+  const knows = (end: string): boolean => CONNECTOR_TYPES.some(({ id }) => id === end);
+  if (!known || !knows(near.connectorId) || !knows(far.connectorId)) return null;
+  return { cable, near: near.connectorId, far: far.connectorId };
+}
+
 /**
  * The stand-in knows the generic types only. A crew's own type is told to it as the generic one
  * that a tester could not tell from it; null where there is none.

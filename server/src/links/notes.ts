@@ -7,13 +7,13 @@ import { link, linkNote } from '../db/schema.js';
 import { bareOf, photoHeadOf } from '../jpeg.js';
 import { notFound } from '../problems.js';
 import { refreshSearch } from '../search/refresh.js';
-import { alreadyRecorded, drawTurn, lockLink, type Recorder } from './record.js';
+import { alreadyRecorded, drawTurn, lockLink, onDevice, type Recorder } from './record.js';
 
 /** Keeps a note of a link; a photo is kept without what a camera wrote into it. No verdict rests on it. */
 export async function recordNote(
   tx: Sql,
   linkId: string,
-  { id, end, words, jpeg }: z.output<typeof newLinkNote>,
+  { id, deviceAt, end, words, jpeg }: z.output<typeof newLinkNote>,
   by: Recorder,
 ): Promise<void> {
   const bare = jpeg === null ? null : bareOf(jpeg);
@@ -22,9 +22,15 @@ export async function recordNote(
   if (await alreadyRecorded(tx, linkNote, linkId, sent)) return;
   const at = by.at ?? new Date();
   const turn = await drawTurn(tx, linkId);
-  await tx
-    .insert(linkNote)
-    .values({ ...sent, linkId, by: by.crewId, at, turn, photo: bare && sizeOf(photoHeadOf(bare)) });
+  await tx.insert(linkNote).values({
+    ...sent,
+    ...onDevice({ deviceAt }),
+    linkId,
+    by: by.crewId,
+    at,
+    turn,
+    photo: bare && sizeOf(photoHeadOf(bare)),
+  });
   const what = `${bare ? 'took a photo' : 'made a note'}${end ? ` of the ${end} end` : ''}${words ? `: ${words}` : ''}`;
   await logActivity(tx, { by: by.crewId, at, jobId: row.jobId, linkId, what });
   await refreshSearch(tx, eq(link.id, linkId));

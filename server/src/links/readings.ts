@@ -21,6 +21,7 @@ import {
   alreadyRecorded,
   badCorrection,
   lockLinks,
+  onDevice,
   readDetail,
   refuseOver,
   type LinkRow,
@@ -178,7 +179,10 @@ async function judgeInTurn(
     if (linkId !== row.id) continue;
     await inReading(at, async () => {
       const before = history.tests.find(({ id }) => id === test.id);
-      if (before) return refuseOther({ ...before }, sentOf(test));
+      if (before) {
+        const { deviceAt: _, ...content } = sentOf(test);
+        return refuseOther({ ...before }, content as { id: string });
+      }
       if (test.corrects !== null && !history.tests.some(({ id }) => id === test.corrects))
         throw badCorrection();
       refuseImpossible(checkReading(expected, test.reading));
@@ -195,7 +199,8 @@ async function judgeInTurn(
         wantsFound: true,
       });
       if (!diagnosis) throw new Error('a reading gave no verdict');
-      judged.push({ at, row: { ...mine, linkId, by: by.crewId, at: by.at, diagnosis }, found });
+      const kept = { ...mine, ...onDevice(test), linkId, by: by.crewId, at: by.at, diagnosis };
+      judged.push({ at, row: kept, found });
       history = { ...history, tests: [...history.tests, { ...now, diagnosis }] };
     });
   }

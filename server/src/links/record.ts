@@ -112,10 +112,17 @@ export async function alreadyRecorded(
     .from(table as PgTable)
     .where(eq(table.id, sent.id));
   if (!row) return false;
+  // The first time it may have been sent at once, and its answer lost.
+  const { deviceAt: _, ...content } = sent;
   // On another link it is other content, whatever it says.
-  refuseOther(row, { ...sent, linkId });
+  refuseOther(row, { ...content, linkId } as typeof sent);
   return true;
 }
+
+/** The time of the device that a record waited on, as the tables keep it. */
+export const onDevice = ({ deviceAt }: { deviceAt?: string | undefined }): { deviceAt: Date | null } => ({
+  deviceAt: deviceAt === undefined ? null : new Date(deviceAt),
+});
 
 async function refuseUnknownCorrection(
   tx: Sql,
@@ -174,7 +181,9 @@ export async function recordTermination(
   await refuseUnknownCorrection(tx, terminationAttempt, attempt.corrects, linkId);
   const at = by.at ?? new Date();
   const turn = await drawTurn(tx, linkId);
-  await tx.insert(terminationAttempt).values({ ...attempt, ...made, linkId, by: by.crewId, at, turn });
+  await tx
+    .insert(terminationAttempt)
+    .values({ ...attempt, ...made, ...onDevice(attempt), linkId, by: by.crewId, at, turn });
   const spoiled = attempt.connectorsSpoiled > 0 ? `, ${attempt.connectorsSpoiled} spoiled` : '';
   const stopgap = attempt.stopgap ? `, with a stopgap: ${attempt.stopgap}` : '';
   const what =
@@ -197,7 +206,7 @@ export async function recordCableWork(tx: Sql, linkId: string, work: Work, by: R
   if (await alreadyRecorded(tx, cableWork, linkId, work)) return;
   const at = by.at ?? new Date();
   const turn = await drawTurn(tx, linkId);
-  await tx.insert(cableWork).values({ ...work, linkId, by: by.crewId, at, turn });
+  await tx.insert(cableWork).values({ ...work, ...onDevice(work), linkId, by: by.crewId, at, turn });
   const where = work.atM === null ? '' : ` at ${work.atM.toFixed(1)} m`;
   await logActivity(tx, {
     by: by.crewId,

@@ -2,7 +2,7 @@ import type { CableWork, LinkDetail } from '@near-spoke/contracts';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
-import { genericAlike } from '../instruments/alike.js';
+import { genericAlike, knownAsTheyAre } from '../instruments/alike.js';
 import { takeOnLink } from '../instruments/routes.js';
 import type { Source } from '../instruments/taken.js';
 import { readKit } from '../kit/store.js';
@@ -46,7 +46,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
     try {
       const planned = await readLink(db, linkId);
       const { scheme } = await readJob(db, planned.jobId);
-      const types = genericAlike(await readKit(db), planned);
+      const types = knownAsTheyAre(planned) ?? genericAlike(await readKit(db), planned);
       if (types) await context.instruments.work(linkId, place, planned, scheme, types);
     } catch (error) {
       // What was done is on record; the simulated cable alone does not know of it.

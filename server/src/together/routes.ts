@@ -1,6 +1,6 @@
 import type { TogetherState } from '@near-spoke/contracts';
 import type { Request, Response } from 'express';
-import { currentSession } from '../access/sessions.js';
+import { cookieOf, currentSession } from '../access/sessions.js';
 import { Slowing } from '../access/slowing.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
@@ -109,8 +109,7 @@ export function togetherHandlers(context: Context): TogetherHandlers {
           const { token, helper } = await admitHelper(tx, body);
           const state = await readTogether(tx, helper.togetherId, helper);
           response.cookie(COOKIE, token, {
-            httpOnly: true,
-            sameSite: 'strict',
+            ...cookieOf(request),
             path: COOKIE_PATH,
             maxAge: LIFETIME_MS,
           });

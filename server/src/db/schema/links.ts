@@ -14,6 +14,7 @@ import {
   pgTable,
   primaryKey,
   text,
+  timestamp,
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
@@ -63,10 +64,13 @@ const recorded = {
   turn: integer('turn').notNull(),
 };
 
+/** A record that may have waited on a device without a network: when it was made by the clock of that device. */
+const recordedAnywhere = { ...recorded, deviceAt: timestamp('device_at', { withTimezone: true }) };
+
 export const terminationAttempt = pgTable(
   'termination_attempt',
   {
-    ...recorded,
+    ...recordedAnywhere,
     side: linkSide('side').notNull(),
     connectorTypeId: text('connector_type_id')
       .notNull()
@@ -88,7 +92,7 @@ export const terminationAttempt = pgTable(
 export const cableWork = pgTable(
   'cable_work',
   {
-    ...recorded,
+    ...recordedAnywhere,
     kind: cableWorkKind('kind').notNull(),
     atM: doublePrecision('at_m'),
     note: text('note').notNull().default(''),
@@ -138,7 +142,7 @@ export const testingRound = pgTable(
 export const testRecord = pgTable(
   'test_record',
   {
-    ...recorded,
+    ...recordedAnywhere,
     source: readingSource('source').notNull(),
     simulated: boolean('simulated').notNull().default(false),
     instrumentName: text('instrument_name').notNull(),
@@ -186,7 +190,7 @@ export const reopening = pgTable('reopening', { ...recorded, reason: text('reaso
 export const linkNote = pgTable(
   'link_note',
   {
-    ...recorded,
+    ...recordedAnywhere,
     end: linkSide('end'),
     words: text('words').notNull().default(''),
     /** A JPEG without what a camera wrote into it, base64. */
