@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import {
   cpSync,
   existsSync,
@@ -23,6 +23,7 @@ const SOURCES = [
   'instruments/scope.adapter.json',
   'web/src',
   'web/public',
+  'web/ngsw-config.json',
   'demo',
   'angular.json',
   'tsconfig.base.json',
@@ -118,6 +119,20 @@ async function buildPages(folder) {
     env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
   });
   if (!result.ok) throw new Plain(`The pages could not be built:\n${result.output}`);
+  nameTheKeptPage(join(folder, 'web/browser'));
+}
+
+/**
+ * The page that a device keeps for when there is no network is the same each time, so that its nonce is too: drawn with each
+ * build, so that nobody outside knows it. A page that the server sends has a nonce of its own.
+ */
+function nameTheKeptPage(web) {
+  const [page, list] = [join(web, 'index.html'), join(web, 'ngsw.json')];
+  const html = readFileSync(page, 'utf8').replaceAll('NONCE_OF_THIS_PAGE', randomBytes(18).toString('hex'));
+  const kept = JSON.parse(readFileSync(list, 'utf8'));
+  kept.hashTable['/index.html'] = createHash('sha1').update(html).digest('hex');
+  writeFileSync(page, html);
+  writeFileSync(list, `${JSON.stringify(kept, null, 1)}\n`);
 }
 
 /** Keeps the newest builds; an application still running from an older one is left its files. */

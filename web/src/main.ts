@@ -1,3 +1,4 @@
+import './random-uuid';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';

@@ -1,11 +1,19 @@
 import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import { provideZonelessChangeDetection, type ApplicationConfig } from '@angular/core';
 import { MAT_FORM_FIELD_DEFAULT_OPTIONS } from '@angular/material/form-field';
-import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
+import {
+  provideRouter,
+  withComponentInputBinding,
+  withInMemoryScrolling,
+  withPreloading,
+} from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
+import { WITHOUT_SERVER } from './api/api';
 import { tellReach } from './api/reach';
 import { routes } from './app.routes';
+import { Field } from './field/field';
+import { RoomsInAdvance } from './field/kept-pages';
 import * as jobEffects from './jobs/jobs.effects';
 import { jobsFeature } from './jobs/jobs.state';
 import * as linkEffects from './link/link.effects';
@@ -19,8 +27,10 @@ export const appConfig: ApplicationConfig = {
       routes,
       withComponentInputBinding(),
       withInMemoryScrolling({ scrollPositionRestoration: 'top' }),
+      withPreloading(RoomsInAdvance),
     ),
     provideHttpClient(withFetch(), withInterceptors([tellReach])),
+    { provide: WITHOUT_SERVER, useExisting: Field },
     provideStore(),
     provideState(sessionFeature),
     provideState(jobsFeature),

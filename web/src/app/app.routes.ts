@@ -52,6 +52,11 @@ export const routes: Routes = [
         loadComponent: () => import('./as-built/as-built-page').then((m) => m.AsBuiltPage),
       },
       {
+        path: 'waiting',
+        title: 'What waits, Near Spoke',
+        loadComponent: () => import('./field/waiting-page').then((m) => m.WaitingPage),
+      },
+      {
         path: 'crew',
         title: 'Crew, Near Spoke',
         loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),

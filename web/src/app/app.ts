@@ -3,8 +3,9 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { ReachNote } from './api/reach-note';
 import { Mark } from './drawing/mark';
+import { Field } from './field/field';
+import { FieldNote } from './field/field-note';
 import { Header } from './header';
 import { Keys } from './keys/keys';
 import { Preferences } from './preferences/preferences';
@@ -13,7 +14,7 @@ import { sessionFeature, SessionEvents } from './session/session.state';
 /** The frame around every page: who, where, and how far along the line. */
 @Component({
   selector: 'ns-root',
-  imports: [RouterOutlet, RouterLink, MatButtonModule, MatMenuModule, Mark, ReachNote],
+  imports: [RouterOutlet, RouterLink, MatButtonModule, MatMenuModule, Mark, FieldNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (crew(); as crew) {
@@ -56,25 +57,32 @@ import { sessionFeature, SessionEvents } from './session/session.state';
               Sound: {{ preferences.sound() ? 'on' : 'off' }}
             </button>
             <button mat-menu-item (click)="keys.showList()">Keys <kbd>?</kbd></button>
+            <a mat-menu-item routerLink="/waiting"
+              >What waits{{ field.waiting().length > 0 ? ': ' + field.waiting().length : '' }}</a
+            >
             <button mat-menu-item (click)="signOut()">Sign out</button>
           </mat-menu>
         </div>
       </header>
     }
-    <ns-reach-note class="no-print" />
+    @defer (on immediate) {
+      <ns-field-note class="no-print" />
+    }
     <div id="main" tabindex="-1"><router-outlet /></div>
   `,
   styleUrl: './app.scss',
 })
 export class App {
   private readonly store = inject(Store);
+  private readonly injector = inject(Injector);
+  protected readonly field = inject(Field);
   protected readonly header = inject(Header);
   protected readonly keys = inject(Keys);
   protected readonly preferences = inject(Preferences);
   protected readonly crew = this.store.selectSignal(sessionFeature.selectCrew);
 
   constructor() {
-    const [router, injector, until] = [inject(Router), inject(Injector), inject(DestroyRef)];
+    const [router, until] = [inject(Router), inject(DestroyRef)];
     this.keys.use(
       [
         {
@@ -98,13 +106,19 @@ export class App {
       if (!this.crew()) return;
       // Labels are read anywhere, from now on.
       void import('./labels/label-reader').then(({ LabelReader }) => {
-        if (!hears) injector.get(LabelReader);
+        if (!hears) this.injector.get(LabelReader);
         hears = true;
       });
     });
   }
 
-  protected signOut(): void {
+  /** What is not sent yet is told first. */
+  protected async signOut(): Promise<void> {
+    const waits = this.field.waiting().length;
+    if (waits > 0) {
+      const { leavesAnyway } = await import('./field/leave-anyway');
+      if (!(await leavesAnyway(this.injector, waits))) return;
+    }
     this.store.dispatch(SessionEvents.signOutAsked());
   }
 

@@ -1,5 +1,5 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
-import { inject, Injectable } from '@angular/core';
+import { inject, Injectable, InjectionToken, Injector } from '@angular/core';
 import type { AnswerOf, BodyOf, EndpointId, ParamsOf, Problem } from '@near-spoke/contracts';
 import { ADDRESSES } from '@near-spoke/contracts/addresses';
 import type { ReportPartId } from '@near-spoke/core';
@@ -24,17 +24,38 @@ type Arguments<K extends EndpointId> = (ParamsOf<K> extends Record<string, never
   : { params: ParamsOf<K> }) &
   (BodyOf<K> extends undefined ? object : { body: BodyOf<K> });
 
+/** What stands in while no server answers: asks it where it can, and answers by itself where it knows how. */
+export interface WithoutServer {
+  through<K extends EndpointId>(
+    id: K,
+    given: { params?: Record<string, string>; body?: unknown },
+    ask: () => Observable<AnswerOf<K>>,
+  ): Observable<AnswerOf<K>>;
+}
+/** Left out, every call goes to the server alone. */
+export const WITHOUT_SERVER = new InjectionToken<WithoutServer>('without server');
+
 /** Calls the server by the endpoint table; shapes come from contracts. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
+  private readonly injector = inject(Injector);
   /** Proves that a change was asked for by our own page; set when a session begins. */
   forgeryToken = '';
 
   call<K extends EndpointId>(id: K, given: Arguments<K>): Observable<AnswerOf<K>> {
-    const { method, path } = ADDRESSES[id];
-    const { params, body } = given as { params?: Record<string, string>; body?: unknown };
-    const address = addressOf(path, params);
+    const asked = given as { params?: Record<string, string>; body?: unknown };
+    const ask = (): Observable<AnswerOf<K>> => this.send(id, asked);
+    return this.injector.get(WITHOUT_SERVER, null)?.through(id, asked, ask) ?? ask();
+  }
+
+  /** The same from the server alone, whatever this device knows. */
+  send<K extends EndpointId>(
+    id: K,
+    { params, body }: { params?: Record<string, string>; body?: unknown },
+  ): Observable<AnswerOf<K>> {
+    const { method } = ADDRESSES[id];
+    const address = addressOf(id, params);
     const headers: Record<string, string> = this.forgeryToken
       ? { 'x-near-spoke-token': this.forgeryToken }
       : {};
@@ -54,13 +75,13 @@ export class Api {
 
   /** A file that the server makes of what it is sent. */
   file<K extends FileEndpoint>(id: K, given: Arguments<K>): Observable<Blob> {
-    const { method, path } = ADDRESSES[id];
+    const { method } = ADDRESSES[id];
     const { params, body } = given as { params?: Record<string, string>; body?: unknown };
     const headers: Record<string, string> = this.forgeryToken
       ? { 'x-near-spoke-token': this.forgeryToken }
       : {};
     return this.http
-      .request(method.toUpperCase(), addressOf(path, params), { body, headers, responseType: 'blob' })
+      .request(method.toUpperCase(), addressOf(id, params), { body, headers, responseType: 'blob' })
       .pipe(
         catchError((error: unknown) =>
           from(readProblem(error)).pipe(mergeMap((problem) => throwError(() => new ApiProblem(problem)))),
@@ -82,32 +103,32 @@ async function readProblem(error: unknown): Promise<Problem> {
   }
 }
 
-function addressOf(path: string, params: Record<string, string> = {}): string {
-  return path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''));
+export function addressOf(id: EndpointId, params: Record<string, string> = {}): string {
+  return ADDRESSES[id].path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name] ?? ''));
 }
 
 /** The address of a file the server makes. */
 export const fileAddress = (id: 'handoverCsv' | 'handoverJson' | 'jobArchive', jobId: string): string =>
-  addressOf(ADDRESSES[id].path, { jobId });
+  addressOf(id, { jobId });
 
 /** The address of a report of these parts, in their order. */
 export const reportAddress = (
   id: 'reportPdf' | 'reportHtml',
   jobId: string,
   parts: readonly ReportPartId[],
-): string => addressOf(ADDRESSES[id].path, { jobId, parts: parts.join(',') });
+): string => addressOf(id, { jobId, parts: parts.join(',') });
 
 /** Where a report is shown to somebody without an account. */
 export const sharedAddress = (origin: string, token: string): string =>
-  `${origin}${addressOf(ADDRESSES.sharedReport.path, { token })}`;
+  `${origin}${addressOf('sharedReport', { token })}`;
 
 /** The printed card of an end, as the kit has it now. */
 export const cardAddress = (linkId: string, side: 'near' | 'far'): string =>
-  addressOf(ADDRESSES.cardPdf.path, { linkId, side });
+  addressOf('cardPdf', { linkId, side });
 
 /** The card that a recorded try was made by. */
 export const attemptCardAddress = (linkId: string, attemptId: string): string =>
-  addressOf(ADDRESSES.attemptCardPdf.path, { linkId, attemptId });
+  addressOf('attemptCardPdf', { linkId, attemptId });
 
 /** A file of one version of an adapter. */
 export const adapterFileAddress = (
@@ -115,20 +136,19 @@ export const adapterFileAddress = (
   adapterId: string,
   version: number,
   scale = 2,
-): string => addressOf(ADDRESSES[id].path, { adapterId, version: String(version), scale: String(scale) });
+): string => addressOf(id, { adapterId, version: String(version), scale: String(scale) });
 
 export const photoAddress = (adapterId: string, photoId: string): string =>
-  addressOf(ADDRESSES.adapterPhoto.path, { adapterId, photoId });
+  addressOf('adapterPhoto', { adapterId, photoId });
 
 export const loosePhotoAddress = (endId: string, photoId: string): string =>
-  addressOf(ADDRESSES.loosePhoto.path, { endId, photoId });
+  addressOf('loosePhoto', { endId, photoId });
 
 export const notePhotoAddress = (linkId: string, noteId: string): string =>
-  addressOf(ADDRESSES.notePhoto.path, { linkId, noteId });
+  addressOf('notePhoto', { linkId, noteId });
 
 /** Where the states of a proof by two are sent from, to the crew and to a helper. */
-export const togetherEvents = (togetherId: string): string =>
-  addressOf(ADDRESSES.followTogether.path, { togetherId });
+export const togetherEvents = (togetherId: string): string => addressOf('followTogether', { togetherId });
 export const HELPER_EVENTS = ADDRESSES.followAsHelper.path;
 
 export const kitFileAddress = ADDRESSES.exportKit.path;

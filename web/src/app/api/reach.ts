@@ -3,11 +3,21 @@ import { DestroyRef, inject, Injectable, InjectionToken, signal } from '@angular
 import { ADDRESSES } from '@near-spoke/contracts/addresses';
 import { tap } from 'rxjs';
 
+/** What keeps the pages for when there is no network lets such requests pass: it would answer them itself. */
+const TO_THE_SERVER = { 'ngsw-bypass': 'true' };
+
+/** A network that holds a question back for longer is none. */
+const LONGEST_MS = 8000;
+
 /** Asks the server whether it is there: true where anything at all answers. */
 export const KNOCK = new InjectionToken<() => Promise<boolean>>('knock', {
   providedIn: 'root',
   factory: () => () =>
-    fetch(ADDRESSES.health.path, { cache: 'no-store' }).then(
+    fetch(ADDRESSES.health.path, {
+      headers: TO_THE_SERVER,
+      cache: 'no-store',
+      signal: AbortSignal.timeout(LONGEST_MS),
+    }).then(
       () => true,
       () => false,
     ),
@@ -90,7 +100,7 @@ export class Reach {
 /** Every request tells whether the server was reached. */
 export const tellReach: HttpInterceptorFn = (request, next) => {
   const reach = inject(Reach);
-  return next(request).pipe(
+  return next(request.clone({ setHeaders: TO_THE_SERVER })).pipe(
     tap({
       next: (event) => {
         if (event instanceof HttpResponse) reach.reached();

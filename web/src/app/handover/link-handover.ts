@@ -16,6 +16,7 @@ import type { LinkDetail } from '@near-spoke/contracts';
 import { blindnessInWords, takenWith } from '@near-spoke/core';
 import { linkStory } from '@near-spoke/core/report';
 import { Store } from '@ngrx/store';
+import { DeviceTime } from '../field/device-time';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
 import { Keys } from '../keys/keys';
@@ -27,7 +28,16 @@ import { sessionFeature } from '../session/session.state';
 /** What is handed over with a link: the proof, what it rests on, and its whole story. */
 @Component({
   selector: 'ns-link-handover',
-  imports: [DatePipe, RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, LinkNotes, StageGlyph],
+  imports: [
+    DatePipe,
+    RouterLink,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    LinkNotes,
+    StageGlyph,
+    DeviceTime,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="rooms">
@@ -107,8 +117,9 @@ import { sessionFeature } from '../session/session.state';
             <li>
               <span class="figure quiet">{{ event.at | date: 'd MMM HH:mm' }}</span><span
                 >{{ event.note ? event.what + ': ' + event.note : event.what }}
-                <span class="quiet">{{ event.by }}</span></span
-              >
+                <span class="quiet">{{ event.by }}</span>
+                <ns-device-time [at]="event.deviceAt"
+              /></span>
             </li>
           } @empty {
             <li class="quiet">Nothing recorded yet.</li>

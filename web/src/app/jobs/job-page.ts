@@ -23,6 +23,7 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import { ProblemNote } from '../drawing/problem-note';
+import { TakeAlong } from '../field/take-along';
 import { Header } from '../header';
 import { Keys } from '../keys/keys';
 import { sessionFeature } from '../session/session.state';
@@ -46,6 +47,7 @@ import { SpokeMap } from './spoke-map';
     SpokeMap,
     LinkTable,
     ProblemNote,
+    TakeAlong,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-page.html',

@@ -6,6 +6,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { LinkNote, NewLinkNote } from '@near-spoke/contracts';
 import { Store } from '@ngrx/store';
+import { DeviceTime } from '../field/device-time';
 import { notePhotoAddress } from '../api/api';
 import { sessionFeature } from '../session/session.state';
 import { asJpeg } from '../ui/as-jpeg';
@@ -16,7 +17,15 @@ import { LinkEvents, linkFeature } from './link.state';
 /** What to know about the link that is open, for whoever opens the wall next: notes, and photos of its ends. */
 @Component({
   selector: 'ns-link-notes',
-  imports: [DatePipe, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule, FileDrop],
+  imports: [
+    DatePipe,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    FileDrop,
+    DeviceTime,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './link-notes.html',
   styleUrl: './link-notes.scss',

@@ -15,6 +15,7 @@ import { Store } from '@ngrx/store';
 import { filter, map, startWith } from 'rxjs';
 import { LinkStrip } from '../drawing/link-strip';
 import { ProblemNote } from '../drawing/problem-note';
+import { LinkWaits } from '../field/link-waits';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { Locating } from '../locate/locating';
@@ -34,7 +35,7 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
 /** One link: its strip above, the room of the stage one is in below. */
 @Component({
   selector: 'ns-link-page',
-  imports: [RouterOutlet, MatProgressBarModule, LinkStrip, OutNote, ProblemNote],
+  imports: [RouterOutlet, MatProgressBarModule, LinkStrip, LinkWaits, OutNote, ProblemNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (busy() || (!detail() && !problem())) {
@@ -49,6 +50,7 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
       }
       @if (detail(); as detail) {
         <ns-out-note [link]="detail.link" [closedAt]="closedAt()" />
+        <ns-link-waits [linkId]="detail.link.id" />
         @if (facts.picture(); as picture) {
           @if (room() !== 'terminate') {
             <section class="sheet strip" aria-label="The link">
@@ -86,6 +88,7 @@ const ROOM_NAMES: Record<(typeof ROOMS)[number], string> = {
       align-content: stretch;
     }
     router-outlet,
+    ns-link-waits:not(:has(p)),
     ns-out-note:empty {
       display: none;
     }

@@ -26,6 +26,7 @@ import {
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { Reach } from '../api/reach';
 import { ProblemNote } from '../drawing/problem-note';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { Header } from '../header';
@@ -73,6 +74,7 @@ export class RoundOfTests {
   private readonly api = inject(Api);
   private readonly tones = inject(Tones);
   private readonly preferences = inject(Preferences);
+  private readonly reach = inject(Reach);
   readonly jobId = input.required<string>();
 
   private readonly jobs = this.store.selectSignal(jobsFeature.selectJobEntities);
@@ -122,6 +124,8 @@ export class RoundOfTests {
     return tested ? { ...tested, label: this.labelOf(tested.linkId) } : null;
   });
   protected readonly meter = computed((): InstrumentClass | null => {
+    // Instruments are read by the server.
+    if (this.reach.awaySince() !== null) return null;
     const classes = this.instruments()
       .find((one) => one.connected)
       ?.classes.filter((id) => INSTRUMENTS[id].proves !== 'nothing');

@@ -33,6 +33,7 @@ import {
   type Reading,
 } from '@near-spoke/core';
 import { Store } from '@ngrx/store';
+import { DeviceTime } from '../field/device-time';
 import { StageGlyph } from '../drawing/stage-glyph';
 import { jobsFeature } from '../jobs/jobs.state';
 import { Keys } from '../keys/keys';
@@ -95,6 +96,7 @@ const capitalised = (words: string): string => words.charAt(0).toUpperCase() + w
     OpenByTwo,
     OtherReading,
     Probe,
+    DeviceTime,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './verify-room.html',
