@@ -19,6 +19,8 @@ export default defineConfig({
     baseURL: process.env['E2E_BASE_URL'] ?? 'http://127.0.0.1:4870',
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
+    // Pages come from the server; the story of work without a network alone has them kept.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

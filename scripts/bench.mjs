@@ -14,6 +14,7 @@ import { build } from 'esbuild';
 import { startApplication } from './lib/application.mjs';
 import { demoPerson } from './lib/caller.mjs';
 import { cuttingBench, cuttingReport } from './lib/cutting-bench.mjs';
+import { fieldBench, fieldReport } from './lib/field-bench.mjs';
 import { framesBench, framesReport } from './lib/frames-bench.mjs';
 import { hearingBench, hearingReport } from './lib/hearing-bench.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
@@ -193,6 +194,7 @@ last table row and last spoke are there.
 const PAGE = join(root, 'docs/performance.md');
 const HEADS = {
   frames: '## Frames of a large table',
+  field: '## A day without a network',
   load: '## A large job and a crowd',
   cutting: '## Cutting',
   search: '## Search',
@@ -306,6 +308,8 @@ await runMain(async () => {
   const [only] = process.argv.slice(2);
   const asked = (part) => only === undefined || only === part;
   if (asked('application')) await benchApplication();
+  if (asked('field'))
+    writePart('field', fieldReport(await fieldBench({ executablePath: ensureChromium(), args: ARGS })));
   if (asked('frames'))
     writePart('frames', framesReport(await framesBench({ executablePath: ensureChromium(), args: ARGS })));
   if (asked('load')) writePart('load', loadReport(await loadBench()));
