@@ -84,6 +84,8 @@ describe('cords in a batch', () => {
         fc.double({ min: 0.1, max: 50, noNaN: true }),
         (n, over) => {
           const once = 45;
+          // At the very turn both cost the same, but for the last digit.
+          fc.pre(Math.abs(n - once / over) > 1e-6);
           const at = turn({ boughtEach: each + over, once }) ?? 0;
           const made = n * each + once;
           expect(made < n * (each + over)).toBe(n >= at);

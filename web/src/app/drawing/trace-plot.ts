@@ -131,6 +131,8 @@ export class TracePlot {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private chart: Chart<'line', { x: number; y: number }[]> | null = null;
+  /** How long the line of the drawn trace is. */
+  private drawnM = NaN;
 
   private readonly step = computed(() => this.lengthM() / 600);
   protected readonly handles = computed(() => {
@@ -251,13 +253,30 @@ export class TracePlot {
   private fit(): void {
     const x = this.chart?.options.scales?.['x'];
     if (!this.chart || !x) return;
+    const range = this.closeUp();
+    this.chart.resetZoom('none');
     Object.assign(x, this.bounds());
     this.chart.update('none');
+    this.look(range);
+  }
+
+  /** What is looked at closely, in metres; null for the whole line. */
+  private closeUp(): { min: number; max: number } | null {
+    const x = this.chart?.scales['x'];
+    return x && this.chart?.isZoomedOrPanned() ? { min: x.min, max: x.max } : null;
+  }
+
+  private look(range: { min: number; max: number } | null): void {
+    if (range) this.chart?.zoomScale('x', range, 'none');
     this.moved();
   }
 
   private draw(): void {
     const plotted = this.plotted();
+    // A trace is drawn again as soon as more is known of it: whoever looks at a place goes on looking there.
+    const bounds = this.bounds();
+    const range = this.drawnM === this.lengthM() ? this.closeUp() : null;
+    this.drawnM = this.lengthM();
     this.chart?.destroy();
     this.chart = new Chart(this.canvas().nativeElement, {
       type: 'line',
@@ -273,7 +292,7 @@ export class TracePlot {
           if (at !== undefined) this.placeOf(this.active()).set(Math.max(0, at));
         },
         layout: { padding: 0, autoPadding: false },
-        scales: scalesOf(this.bounds(), this.ink),
+        scales: scalesOf(bounds, this.ink),
         plugins: {
           legend: { display: false },
           tooltip: { enabled: false },
@@ -293,7 +312,7 @@ export class TracePlot {
     });
     this.annotate(this.chart);
     this.chart.update('none');
-    untracked(() => this.moved());
+    untracked(() => this.look(range));
   }
 
   private annotate(chart: Chart<'line', { x: number; y: number }[]>): void {

@@ -153,6 +153,30 @@ describe('the cursors of a trace', () => {
     expect(Number.isFinite(before)).toBeTrue();
     expect(x()).toBeLessThan(before);
   });
+
+  it('are looked at as closely while the same line is drawn anew or the window changes, not for another line', async () => {
+    const fixture = await shown(TracePlot, { plotted, lengthM: LENGTH_M });
+    const page = fixture.nativeElement as HTMLElement;
+    const x = (): number => parseFloat(page.querySelector<HTMLElement>('.handle')?.style.left ?? '');
+    await press(fixture, 'A', 'Home');
+    await press(fixture, 'A', 'ArrowRight', true);
+    for (let n = 0; n < 3; n++) await press(fixture, 'A', '+');
+    await press(fixture, 'A', 'ArrowRight', true);
+    const before = x();
+    fixture.componentRef.setInput('plotted', { ...plotted });
+    await fixture.whenStable();
+    expect(page.querySelector('.whole')).not.toBeNull();
+    expect(x()).toBeCloseTo(before, 3);
+    const left = x() / page.clientWidth;
+    page.style.width = `${page.clientWidth * 0.8}px`;
+    await new Promise((soon) => setTimeout(soon, 100));
+    await fixture.whenStable();
+    expect(page.querySelector('.whole')).not.toBeNull();
+    expect(x() / page.clientWidth).toBeCloseTo(left, 1);
+    fixture.componentRef.setInput('lengthM', 2 * LENGTH_M);
+    await fixture.whenStable();
+    expect(page.querySelector('.whole')).toBeNull();
+  });
 });
 
 describe('drawings beside a reflectometer', () => {

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  untracked,
+} from '@angular/core';
 import { FormArray, FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -22,13 +31,21 @@ interface NewBox {
   name: FormControl<string>;
 }
 
+const isSamePull = (a: Pull, b: Pull): boolean =>
+  a.name === b.name &&
+  a.pieces.length === b.pieces.length &&
+  a.pieces.every((piece, n) => {
+    const other = b.pieces[n];
+    return piece.label === other?.label && piece.source === other.source && piece.heldId === other.heldId;
+  });
+
 /** One pull that is in: how much was cut off for each link, and what the boxes are called that were opened for it. */
 @Component({
   selector: 'ns-pull-in',
   imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <form [formGroup]="form()" (ngSubmit)="keep()" [attr.aria-label]="'Pulled: ' + pull().name">
+    <form [formGroup]="form()" (ngSubmit)="keep()" [attr.aria-label]="'Pulled: ' + told().name">
       @for (box of boxes(); track box.source) {
         <mat-form-field subscriptSizing="dynamic">
           <mat-label>{{ box.source }} is called</mat-label>
@@ -36,7 +53,7 @@ interface NewBox {
         </mat-form-field>
       }
       <div class="lengths" formArrayName="lengths">
-        @for (piece of pull().pieces; track piece.label; let n = $index) {
+        @for (piece of told().pieces; track piece.label; let n = $index) {
           <ns-number-field
             [formControlName]="n"
             [label]="piece.label + ', cut off'"
@@ -90,9 +107,11 @@ export class PullIn {
   readonly done = output();
 
   protected readonly unit = computed(() => cableLengthUnit(this.units()));
+  /** The same pull, planned again because a ledger changed elsewhere, is still the one that is being told of. */
+  protected readonly told = computed(() => this.pull(), { equal: isSamePull });
   protected readonly boxes = computed((): NewBox[] => {
-    const sources = this.pull().pieces.filter(({ heldId }) => heldId === null);
-    const there = this.reels.reels().length;
+    const sources = this.told().pieces.filter(({ heldId }) => heldId === null);
+    const there = untracked(this.reels.reels).length;
     return [...new Set(sources.map(({ source }) => source))].map((source, n) => ({
       source,
       name: new FormControl(`Box ${there + n + 1}`, {
@@ -105,7 +124,7 @@ export class PullIn {
     () =>
       new FormGroup({
         lengths: new FormArray(
-          this.pull().pieces.map(
+          this.told().pieces.map(
             ({ lengthM }) =>
               new FormControl<number | null>(
                 Math.round(10 * cableLengthFromM(lengthM, this.units())) / 10,
@@ -119,12 +138,12 @@ export class PullIn {
   /** Ids of what is to be kept, made once: told again, it is the same. */
   private readonly ids = computed(() => ({
     boxes: new Map(this.boxes().map(({ source }) => [source, crypto.randomUUID()])),
-    pieces: this.pull().pieces.map(() => crypto.randomUUID()),
+    pieces: this.told().pieces.map(() => crypto.randomUUID()),
   }));
 
   constructor() {
     effect(() => {
-      this.pull();
+      this.told();
       this.reels.clear();
     });
   }
@@ -144,7 +163,7 @@ export class PullIn {
           labelledM,
         };
       }),
-      pieces: this.pull().pieces.map(({ label, source, heldId }, n) => ({
+      pieces: this.told().pieces.map(({ label, source, heldId }, n) => ({
         id: pieces[n] ?? '',
         reelId: heldId ?? boxes.get(source) ?? '',
         linkId: this.links().get(label) ?? '',

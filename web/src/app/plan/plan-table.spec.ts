@@ -26,13 +26,23 @@ async function show(
     job = {},
     role = 'technician' as Role,
     links = some(),
-  }: { job?: Partial<Job>; role?: Role; links?: Link[] } = {},
+    early = '',
+  }: {
+    job?: Partial<Job>;
+    role?: Role;
+    links?: Link[];
+    /** Words of rows, said before the plan is there. */ early?: string;
+  } = {},
 ) {
   const server = new FakeServer(answers);
   TestBed.configureTestingModule({ providers: [server.provider] });
   const room = await showRoom(PlanTable, { inputs: { jobId: 'job' }, role });
   room.page.style.height = '600px';
   room.store.dispatch(JobEvents.jobsRead({ jobs: [someJob(job)] }));
+  if (early) {
+    const words = await room.loader.getHarness(MatInputHarness.with({ label: 'Only rows that hold' }));
+    await words.setValue(early);
+  }
   room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links }));
   await room.until(() => room.page.querySelectorAll('[role=gridcell]').length > 0);
   const grid = room.page.querySelector<HTMLElement>('[role=grid]') as HTMLElement;
@@ -109,6 +119,14 @@ describe('a plan as a table', () => {
     await room.settled();
     expect([0, 1, 2].map((row) => room.cells(row)[3])).toEqual(['Hall', 'Attic', 'Loft']);
     expect(room.text('.main-action')).toBe('Keep 2 links');
+  });
+
+  it('shows the wanted rows alone to who said which before the plan was read', async () => {
+    const links = some().map((link, n) => ({ ...link, label: ['A-1', 'B-2', 'B-3'][n] ?? '' }));
+    const room = await show({}, { links, early: 'b-3' });
+    await room.settled();
+    expect(room.text('.count')).toBe('1 of 3');
+    expect(room.cells(0)[0]).toBe('B-3');
   });
 
   it('lets a cell be typed to its end while the plan is read again', async () => {

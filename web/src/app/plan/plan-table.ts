@@ -7,6 +7,7 @@ import {
   type ElementRef,
   inject,
   input,
+  linkedSignal,
   signal,
   untracked,
   viewChild,
@@ -122,12 +123,17 @@ export class PlanTable {
     return links && kit && job ? beginPlan(links, kit, job) : null;
   });
   private readonly begun = computed(() => this.plan()?.rows ?? []);
-  protected readonly rows = signal<readonly DraftRow[]>([]);
+  /** Whatever the plan is by now, what was typed is laid over it. */
+  private readonly laid = computed((): readonly DraftRow[] =>
+    this.plan() ? laidOver(this.begun(), readKeptCells(this.jobId())) : [],
+  );
+  protected readonly rows = linkedSignal(() => this.laid());
   /** Words of the rows that are looked at. */
   protected readonly wanted = signal('');
   /** Rows that hold those words when they are asked for: what is typed into one does not take it away. */
   private readonly hidden = computed((): ReadonlySet<string> => {
     const wanted = this.wanted();
+    this.laid();
     return untracked(() => new Set(withoutWords(this.rows(), wanted).map(({ id }) => id)));
   });
   protected readonly looked = computed(() => {
@@ -215,11 +221,6 @@ export class PlanTable {
     effect(() => {
       const rows = this.rows();
       this.later.soon('read', () => this.toRead.set(rows));
-    });
-    // Whatever the plan is by now, what was typed is laid over it.
-    effect(() => {
-      const begun = this.begun();
-      if (this.plan()) untracked(() => this.rows.set(laidOver(begun, readKeptCells(this.jobId()))));
     });
     inject(Keys).use(
       [
