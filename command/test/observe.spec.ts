@@ -35,6 +35,7 @@ describe('spoke observe', () => {
       'lamp-pairs',
       'ohmmeter',
       'pair-reflectometer',
+      'power-tester',
       'stepping-lamps',
       'tone-probe',
       'wiggle',

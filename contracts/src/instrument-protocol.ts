@@ -64,6 +64,19 @@ export function encodeReading(reading: Reading): string[] {
         ...across.map(({ contacts, volts }) => `VOLTS ${contacts.join(' ')} ${volts}`),
       ];
     }
+    case 'power-tester': {
+      const { end, feeds, sets, volts, offers } = reading;
+      const told = [
+        volts === undefined ? '' : ` volts=${volts}`,
+        offers === undefined ? '' : ` offers=${offers}`,
+      ];
+      return [
+        `READING power-tester ${end}`,
+        `SUPPLY ${feeds ?? 'unknown'}${told.join('')}`,
+        `SET a ${sets.a}`,
+        `SET b ${sets.b}`,
+      ];
+    }
     case 'wiggle':
       return [`READING wiggle ${reading.end}`, ...reading.flickers.map((contact) => `FLICKER ${contact}`)];
     default:
@@ -103,6 +116,8 @@ interface Draft {
   tones: { on: string[]; heard: string[] }[];
   feed: unknown;
   across: unknown[];
+  supply: object;
+  sets: Record<string, string>;
   flickers: string[];
 }
 
@@ -118,6 +133,7 @@ const FIELDS: Readonly<Record<InstrumentClass, (draft: Draft, end: string | unde
   'pair-reflectometer': ({ pairs }, end) => ({ from: end, pairs }),
   'tone-probe': ({ tones }, end) => ({ end, tones }),
   'dc-voltage': ({ feed, across }, end) => ({ end, feed, across }),
+  'power-tester': ({ supply, sets }, end) => ({ end, ...supply, sets }),
   wiggle: ({ flickers }, end) => ({ end, flickers }),
   eye: ({ colours, empty }, end) => ({ end, colours, ...(empty.length > 0 ? { empty } : {}) }),
 };
@@ -145,6 +161,8 @@ export function decodeReading(lines: readonly string[]): Reading {
     tones: [],
     feed: undefined,
     across: [],
+    supply: {},
+    sets: {},
     flickers: [],
   };
   for (const line of rest) decodeLine(line, draft);
@@ -207,6 +225,20 @@ const LINES: Readonly<Record<string, (draft: Draft, words: readonly string[], li
   },
   VOLTS(draft, [plus, minus, volts], line) {
     draft.across.push({ contacts: [plus, minus], volts: figure(volts, line) });
+  },
+  SUPPLY(draft, [feeds, ...more], line) {
+    const told = (name: string): string | undefined =>
+      more.find((word) => word.startsWith(`${name}=`))?.slice(name.length + 1);
+    const [volts, offers] = [told('volts'), told('offers')];
+    draft.supply = {
+      feeds: feeds === 'unknown' ? null : feeds,
+      ...(volts === undefined ? {} : { volts: figure(volts, line) }),
+      ...(offers === undefined ? {} : { offers }),
+    };
+  },
+  SET(draft, [set = '', shows], line) {
+    if (shows === undefined || set in draft.sets) throw nonsense(line);
+    draft.sets[set] = shows;
   },
   FLICKER: (draft, [contact = '']) => void draft.flickers.push(contact),
 };

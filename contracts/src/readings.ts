@@ -1,4 +1,4 @@
-import type { Evidence, Reading } from '@near-spoke/core';
+import { POWER_TYPE_IDS, type Evidence, type Reading } from '@near-spoke/core';
 import * as z from 'zod';
 import { chosen, line } from './text.js';
 
@@ -95,6 +95,25 @@ const voltageReading = z.strictObject({
     .max(200),
 });
 
+const shown = z.enum(['plus', 'minus', 'none'], {
+  error: 'A set of pairs is fed with its first pair at plus, at minus, or not at all: plus, minus or none.',
+});
+const powerReading = z.strictObject({
+  instrument: z.literal('power-tester'),
+  end: linkEnd,
+  feeds: z
+    .enum(['a', 'b', 'both'], { error: 'A supply feeds a (1-2 and 3-6), b (4-5 and 7-8) or both.' })
+    .nullable()
+    .default(null),
+  sets: z.strictObject({ a: shown, b: shown }),
+  volts: z.number().min(0).max(1000, { error: 'That is no voltage to feed a device with.' }).optional(),
+  offers: z
+    .enum(POWER_TYPE_IDS as [string, ...string[]], {
+      error: `A way of feeding is one of ${POWER_TYPE_IDS.join(', ')}.`,
+    })
+    .optional(),
+});
+
 const wiggleReading = z.strictObject({
   instrument: z.literal('wiggle'),
   end: z.enum(['near', 'far', 'cable'], { error: 'What is wiggled is near, far or cable.' }),
@@ -111,11 +130,12 @@ const anyReading = z.discriminatedUnion(
     touchReading,
     toneReading,
     voltageReading,
+    powerReading,
     wiggleReading,
   ],
   {
     error:
-      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, lamps-one-return, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, wiggle or eye.',
+      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, lamps-one-return, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, power-tester, wiggle or eye.',
   },
 );
 export type ReadingInput = z.input<typeof anyReading>;
@@ -172,6 +192,7 @@ export const instrumentClass = z.enum(
     'pair-reflectometer',
     'tone-probe',
     'dc-voltage',
+    'power-tester',
     'wiggle',
     'eye',
   ],

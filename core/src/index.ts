@@ -104,6 +104,7 @@ export * from './links/carry/plan-job.js';
 export * from './links/carry/planned-link.js';
 export * from './links/carry/remote-power.js';
 export * from './links/carry/run.js';
+export * from './links/carry/supply-seen.js';
 export * from './links/list/columns.js';
 export * from './links/list/list-length.js';
 export * from './links/list/read-list.js';

@@ -31,6 +31,7 @@ export const CLASSES: readonly InstrumentClass[] = [
   'ohmmeter',
   'tone-probe',
   'dc-voltage',
+  'power-tester',
   'wiggle',
   'eye',
 ];

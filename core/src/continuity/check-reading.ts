@@ -1,6 +1,7 @@
 import { SCREEN_CONTACT, type ContactId } from '../cabling/schemes.js';
 import { contactPairsAt, intendedLink, type LinkExpectation } from './expectation.js';
 import {
+  FED_SETS,
   isMapReading,
   type ColourReading,
   type ContactGroup,
@@ -91,6 +92,14 @@ export function checkReading(expected: LinkExpectation, reading: Reading): Readi
           unknownContacts(contacts[reading.end], row.contacts, ['across', i, 'contacts']),
         ),
       ];
+    case 'power-tester':
+      return (['near', 'far'] as const).flatMap((end) =>
+        Object.values(FED_SETS)
+          .flat(2)
+          .every((contact) => contacts[end].includes(contact))
+          ? []
+          : [{ path: ['end'], message: `The ${end} end has no eight contacts that could be fed.` }],
+      );
     default:
       return checkTouches(contacts, reading);
   }

@@ -4,10 +4,12 @@ import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from 
 import { frameFor } from './frame.js';
 import { observe } from './observers.js';
 import {
+  FED_SETS,
   isMapReading,
   type ContactGroup,
   type EchoReading,
   type MapReading,
+  type PowerReading,
   type Reading,
   type ToneReading,
   type TouchReading,
@@ -62,6 +64,8 @@ export function findIn(expected: LinkExpectation, reading: Reading, meant?: Read
       return findTones(reading, (meant as ToneReading | undefined) ?? asIntended(expected, reading));
     case 'dc-voltage':
       return findVolts(reading, (meant as VoltageReading | undefined) ?? asIntended(expected, reading));
+    case 'power-tester':
+      return findFeeds(reading);
     default:
       return findTouches(
         expected,
@@ -199,6 +203,24 @@ function findVolts(reading: VoltageReading, meant: VoltageReading): Finding[] {
         kind: should === 0 ? 'swap' : 'open',
         contacts: [...contacts],
         words: `${volts} V ${where} instead of ${should} V`,
+      },
+    ];
+  });
+}
+
+/** Polarity is no finding: devices take either. Where nobody knows what is fed, nothing can be missed. */
+function findFeeds({ feeds, sets }: PowerReading): Finding[] {
+  return (['a', 'b'] as const).flatMap((set): Finding[] => {
+    const [first, second] = FED_SETS[set].map((pair) => pair.join('-'));
+    const should = feeds === set || feeds === 'both';
+    if (feeds === null || should === (sets[set] !== 'none')) return [];
+    return [
+      {
+        kind: should ? 'open' : 'swap',
+        contacts: [...FED_SETS[set].flat()],
+        words: should
+          ? `${first} and ${second} are not fed`
+          : `${first} and ${second} are fed, which the supply does not feed`,
       },
     ];
   });

@@ -34,6 +34,7 @@ export type InstrumentClass =
   | 'pair-reflectometer'
   | 'tone-probe'
   | 'dc-voltage'
+  | 'power-tester'
   | 'wiggle'
   | 'eye';
 
@@ -52,7 +53,7 @@ export interface InstrumentTraits {
   id: InstrumentClass;
   name: string;
   /** Kinds of reading it gives. */
-  reading: 'lamps' | 'map' | 'echo' | 'colours' | 'touches' | 'tones' | 'volts' | 'flickers';
+  reading: 'lamps' | 'map' | 'echo' | 'colours' | 'touches' | 'tones' | 'volts' | 'feeds' | 'flickers';
   /** The most a clean reading proves. */
   proves: 'loops' | 'map' | 'nothing';
   /** Minutes to take one reading, walking included. */
@@ -179,6 +180,16 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     thresholdOhm: Infinity,
     errors: { missed: 0.005, wrong: 0.0005, ghost: 0.001 },
     stray: 0.002,
+  },
+  'power-tester': {
+    id: 'power-tester',
+    name: 'power tester, which pairs are fed',
+    reading: 'feeds',
+    proves: 'nothing',
+    minutes: 2,
+    thresholdOhm: Infinity,
+    errors: { missed: 0.01, wrong: 0.001, ghost: 0.002 },
+    stray: 0.01,
   },
   wiggle: {
     id: 'wiggle',

@@ -7,6 +7,7 @@ import { SCREEN_CONTACT } from '../cabling/schemes.js';
 import { endToScheme, type LinkEnd, type TrueLink } from './true-link.js';
 import { colourObserver } from './observers/colours.js';
 import { echoObserver } from './observers/echoes.js';
+import { powerObserver } from './observers/fed-pairs.js';
 import { lampObserver } from './observers/lamps.js';
 import { mapObserver } from './observers/map.js';
 import { lookAt, type Likelihood, type Observer } from './observers/observer.js';
@@ -26,6 +27,7 @@ export const OBSERVERS: { readonly [C in InstrumentClass]: Observer<Extract<Read
   'pair-reflectometer': echoObserver,
   'tone-probe': toneObserver,
   'dc-voltage': voltageObserver,
+  'power-tester': powerObserver,
   wiggle: wiggleObserver,
   eye: colourObserver,
 };

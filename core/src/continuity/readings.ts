@@ -97,6 +97,35 @@ export interface VoltageReading {
   across: readonly { contacts: readonly [ContactId, ContactId]; volts: number }[];
 }
 
+/** Contact pairs that a supply of data pairs feeds together, its first pair and its second: alternatives A and B of IEEE 802.3. */
+export const FED_SETS = {
+  a: [
+    ['1', '2'],
+    ['3', '6'],
+  ],
+  b: [
+    ['4', '5'],
+    ['7', '8'],
+  ],
+} as const;
+export type FedSet = keyof typeof FED_SETS;
+export type FedPairs = FedSet | 'both';
+/** How a tester shows a set fed: its first pair at plus, at minus, or no feed. */
+export type FedAs = 'plus' | 'minus' | 'none';
+
+/** Which pairs of one end are fed by the supply at the other, as a power tester in the device's place shows. */
+export interface PowerReading {
+  instrument: 'power-tester';
+  end: LinkEnd;
+  /** Which pairs the supply feeds; null where nobody knows. */
+  feeds: FedPairs | null;
+  sets: Readonly<Record<FedSet, FedAs>>;
+  /** Volts where they are shown. */
+  volts?: number | undefined;
+  /** What the supply agreed to, where the tester shows it: a way of feeding by its id. */
+  offers?: string | undefined;
+}
+
 /** Contacts whose path flickered while a place was wiggled; along the cable by their near contacts. */
 export interface WiggleReading {
   instrument: 'wiggle';
@@ -112,6 +141,7 @@ export type Reading =
   | TouchReading
   | ToneReading
   | VoltageReading
+  | PowerReading
   | WiggleReading;
 
 export function isMapReading(reading: Reading): reading is MapReading {

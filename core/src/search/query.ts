@@ -68,6 +68,7 @@ const INSTRUMENT_WORDS: Readonly<Record<string, readonly InstrumentClass[]>> = {
   ohmmeter: ['ohmmeter'],
   eye: ['eye'],
   tone: ['tone-probe'],
+  power: ['power-tester'],
   wiggle: ['wiggle'],
 };
 const FAULT_WORDS: Readonly<Record<string, FaultKind>> = {

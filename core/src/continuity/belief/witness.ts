@@ -70,6 +70,7 @@ const WRONG_AND_CLEAN: Readonly<Record<InstrumentClass, number>> = {
   'pair-reflectometer': 0.3,
   'tone-probe': 0.3,
   'dc-voltage': 0.7,
+  'power-tester': 0.8,
   wiggle: 0.8,
   eye: 0.5,
 };
@@ -263,5 +264,8 @@ function diffuse(expected: LinkExpectation, frame: Frame, reading: Reading): num
       return -2 * reading.tones.length;
     case 'dc-voltage':
       return -2 * reading.across.length;
+    case 'power-tester':
+      // Fed as it should be, or anything else of what two sets can show.
+      return findIn(expected, reading).length === 0 ? ROW.right : ROW.wrong - Math.log(8);
   }
 }

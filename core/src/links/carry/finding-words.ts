@@ -1,6 +1,7 @@
 import { formatCableLength, formatStripLength, type UnitSystem } from '../../quantities/length.js';
 import type { CheckId, Cure, FindingQuantity, PlanFinding } from './finding.js';
 import { powerTypeOf } from './remote-power.js';
+import type { SupplyConcern } from './supply-seen.js';
 
 // All English of the plan's findings; nothing else writes or reads it.
 
@@ -188,3 +189,24 @@ export const cureSpare = (
   { quantity }: Pick<PlanFinding, 'quantity'>,
   units: UnitSystem,
 ): string => ('spare' in cure && cure.spare > 0 ? `+${spareFigure(cure.spare, quantity, units)}` : '');
+
+/** A supply that will not do for the device planned, and what to do. */
+export function supplyWords(concern: SupplyConcern): string {
+  const name = (id: string): string => powerTypeOf(id)?.name ?? id;
+  switch (concern.concern) {
+    case 'nothing':
+      return 'Nothing is fed, and a device is planned that lives on it: see that the supply is on and its port allowed.';
+    case 'too-little':
+      return `The supply offers ${name(concern.offered)}, ${concern.promisedW} W at the device, and ${concern.wantedW} W are planned: another port or supply.`;
+    case 'unasked':
+      return `The supply is ${name(concern.offered)} and feeds without asking: plug in nothing that is not made for it.`;
+    case 'waits':
+      return `The supply asks first (${name(concern.offered)}), and the device planned does not answer: it wants its own passive supply.`;
+    case 'two-pairs':
+      return `One set of pairs is fed, ${concern.mostW} W at the most, and ${concern.wantedW} W are planned over all four: see what the supply and its port are set to.`;
+    case 'volts':
+      return concern.volts < concern.leastV
+        ? `${concern.volts} V is under the ${concern.leastV} V that this way of feeding begins with.`
+        : `${concern.volts} V is over the ${concern.mostV} V that this way of feeding may have: plug in no device.`;
+  }
+}

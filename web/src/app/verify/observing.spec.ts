@@ -1,6 +1,9 @@
-import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { MatButtonToggleGroupHarness, MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import { TestBed } from '@angular/core/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
+import type { Link, LinkDetail } from '@near-spoke/contracts';
 import { believe, intendedLink, observe, pictureExplanation, type Reading } from '@near-spoke/core';
 import { LampTesterDesigner } from '../bench/lamp-tester';
 import { PairHuntBench } from '../bench/pair-hunt';
@@ -11,6 +14,7 @@ import { judgeMany, type Judged } from './diagnosing';
 import { labelOfCode } from './label-scan';
 import { OtherReading } from './other-reading';
 import { Probe } from './probe';
+import { SupplyNote } from './supply-note';
 import { VerifyRoom } from './verify-room';
 
 const expected = someExpectation();
@@ -91,6 +95,33 @@ describe('another observation', () => {
     await click(room, '3');
     await click(room, 'Save');
     expect(taken).toEqual([{ instrument: 'wiggle', end: 'far', flickers: ['3'] }]);
+  });
+
+  it('of a supply is what the tester shows of both sets of pairs, and no more than that', async () => {
+    const { room, taken } = await observing();
+    await click(room, 'Power');
+    expect(room.text('ns-fed-reading .unsure')).toContain('Unplug it again before any other reading');
+    const group = async (name: string): Promise<MatButtonToggleHarness[]> =>
+      (
+        await room.loader.getHarness(MatButtonToggleGroupHarness.with({ ancestor: `.set:has(#fed-${name})` }))
+      ).getToggles();
+    await (await group('a'))[2]?.check();
+    expect(room.text('[role="status"]')).toBe('Say of both sets of pairs what the tester shows.');
+    await (await group('b'))[0]?.check();
+    await (await room.loader.getHarness(MatInputHarness.with({ label: /^Volts/ }))).setValue('53,5');
+    const offers = await room.loader.getHarness(MatSelectHarness.with({ label: 'It offers' }));
+    await offers.clickOptions({ text: 'type 2' });
+    await click(room, 'Save');
+    expect(taken).toEqual([
+      {
+        instrument: 'power-tester',
+        end: 'far',
+        feeds: null,
+        sets: { a: 'minus', b: 'none' },
+        volts: 53.5,
+        offers: 'type-2',
+      },
+    ]);
   });
 
   it('of an ohmmeter is refused with words until it makes sense', async () => {
@@ -227,5 +258,34 @@ describe('the bench', () => {
     expect(room.text('[role="status"]')).toContain('2.1 mA: dimmer than alone');
     await type(room, 'input', '1');
     expect(room.text('[role="status"]')).toContain('does not light');
+  });
+});
+
+describe('what feeds a link', () => {
+  const supplied = (power: Link['carries']['power'], ...readings: Reading[]): LinkDetail => {
+    const detail = detailWith(sound, ['coded-mapper', ...readings.map(() => 'coded-mapper' as const)]);
+    const tests = detail.tests.map((test, n) => ({ ...test, reading: readings[n - 1] ?? test.reading }));
+    return { ...detail, tests, link: { ...detail.link, carries: power ? { power } : {} } };
+  };
+  const shows = (offers: string): Reading => ({
+    instrument: 'power-tester',
+    end: 'far',
+    feeds: null,
+    sets: { a: 'plus', b: 'none' },
+    offers,
+  });
+
+  it('is held against the device planned, by the newest reading of it', async () => {
+    const device = { type: 'type-2', deviceW: 25 };
+    const room = await showRoom(SupplyNote, {
+      inputs: { detail: supplied(device, shows('type-2'), shows('type-1')) },
+    });
+    expect(room.text('.unsure')).toContain('offers type 1, 12.95 W at the device, and 25 W are planned');
+    room.fixture.componentRef.setInput('detail', supplied(device, shows('type-1'), shows('type-2')));
+    await room.fixture.whenStable();
+    expect(room.page.textContent?.trim()).toBe('');
+    room.fixture.componentRef.setInput('detail', supplied(undefined, shows('type-1')));
+    await room.fixture.whenStable();
+    expect(room.page.textContent?.trim()).toBe('');
   });
 });

@@ -7,24 +7,27 @@ import {
   type EchoEvent,
   type LinkEnd,
   type LinkExpectation,
+  type PowerReading,
   type Reading,
 } from '@near-spoke/core';
 import { Preferences } from '../preferences/preferences';
+import { FedReading } from './fed-reading';
 
-type Kind = 'wiggle' | 'pair-reflectometer' | 'dc-voltage' | 'tone-probe' | 'ohmmeter';
+type Kind = 'wiggle' | 'pair-reflectometer' | 'dc-voltage' | 'power-tester' | 'tone-probe' | 'ohmmeter';
 
 const KINDS: readonly { id: Kind; name: string }[] = [
   { id: 'wiggle', name: 'Wiggling' },
   { id: 'pair-reflectometer', name: 'Reflectometer' },
   { id: 'ohmmeter', name: 'Ohmmeter' },
   { id: 'dc-voltage', name: 'DC volts' },
+  { id: 'power-tester', name: 'Power' },
   { id: 'tone-probe', name: 'Tone and probe' },
 ];
 
 /** Readings that are few figures: what flickered, how far an echo came from, ohms, volts, where a tone was heard. */
 @Component({
   selector: 'ns-other-reading',
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, FedReading],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './other-reading.html',
   styleUrl: './other-reading.scss',
@@ -35,7 +38,13 @@ export class OtherReading {
   readonly taken = output<Reading>();
   readonly left = output<void>();
 
-  protected readonly kinds = KINDS;
+  /** A supply feeds eight contacts. */
+  protected readonly kinds = computed(() =>
+    KINDS.filter(
+      ({ id }) =>
+        id !== 'power-tester' || Object.keys(this.link().near).filter((c) => c !== 'S').length === 8,
+    ),
+  );
   protected readonly sides: readonly LinkEnd[] = ['near', 'far'];
   protected readonly kind = signal<Kind>('wiggle');
   protected readonly end = signal<LinkEnd>('far');
@@ -43,6 +52,7 @@ export class OtherReading {
   protected readonly figures = signal<Readonly<Record<string, string>>>({});
   protected readonly echoes = signal<Readonly<Record<string, EchoEvent['kind']>>>({});
   protected readonly feedVolts = signal('48');
+  protected readonly fed = signal<Omit<PowerReading, 'end'> | null>(null);
   private readonly link = computed(() => intendedLink(this.expected()));
   protected readonly contacts = computed(() => Object.keys(this.link()[this.end()]));
   protected readonly pairs = computed(() => contactPairsAt(this.link(), this.link()[this.end()]));
@@ -60,6 +70,7 @@ export class OtherReading {
     this.kind.set(kind);
     this.marked.set(new Set());
     this.figures.set({});
+    this.fed.set(null);
   }
 
   protected mark(name: string): void {
@@ -132,6 +143,10 @@ export class OtherReading {
         if (across.length === 0) return 'Give the volts across at least one pair.';
         const first = contactPairsAt(this.link(), this.link()[there])[0] ?? ['a', 'b'];
         return { instrument: 'dc-voltage', end, feed: { contacts: first, volts: feed }, across };
+      }
+      case 'power-tester': {
+        const fed = this.fed();
+        return fed ? { ...fed, end } : 'Say of both sets of pairs what the tester shows.';
       }
       case 'tone-probe': {
         const on = this.pairs()[0] ?? ['1', '2'];

@@ -49,6 +49,7 @@ import { KeyIn } from './key-in';
 import { OpenByTwo } from '../together/open-by-two';
 import { OtherReading } from './other-reading';
 import { Probe } from './probe';
+import { SupplyNote } from './supply-note';
 
 type Mode =
   | { name: 'verdict' }
@@ -96,6 +97,7 @@ const capitalised = (words: string): string => words.charAt(0).toUpperCase() + w
     OpenByTwo,
     OtherReading,
     Probe,
+    SupplyNote,
     DeviceTime,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
