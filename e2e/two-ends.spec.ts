@@ -29,7 +29,9 @@ test('two people prove one cable, each on a device; one is switched off in the m
 
   for (let touch = 0; touch < 7; touch++) {
     await press(page, 'PageUp');
+    // Both hear of it, either one first.
     await expect(helper.getByText(`Touch ${touch + 2};`)).toBeVisible();
+    await expect(page.getByText(`Touch ${touch + 2} of about`)).toBeVisible();
   }
   await expect(helper.getByRole('heading', { name: 'Put your lead on' })).toBeVisible();
   await helper.getByRole('button', { name: /^My probe is on/ }).click();

@@ -158,6 +158,7 @@ export * from './materials/reel.js';
 export * from './materials/cutting/highs.js';
 export { type LinearSolver } from './materials/cutting/patterns.js';
 export * from './materials/allowance.js';
+export * from './materials/jacket-marks.js';
 export * from './materials/spares.js';
 export * from './materials/take-off.js';
 export * from './materials/cords.js';

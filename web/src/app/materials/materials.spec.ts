@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { By } from '@angular/platform-browser';
 import type { CrewPrices, Job, Link, ReelRecord, Role } from '@near-spoke/contracts';
@@ -102,8 +103,10 @@ describe('materials of a job', () => {
 describe('a pull that is in', () => {
   it('goes into the ledgers of what it came off, a new box with what its label holds, and is not pulled again', async () => {
     const own = box(70);
-    const sent: { reels: { id: string; name: string; labelledM: number }[]; pieces: { linkId: string }[] }[] =
-      [];
+    const sent: {
+      reels: { id: string; name: string; labelledM: number }[];
+      pieces: { linkId: string; lengthM: number; words: string }[];
+    }[] = [];
     const room = await show([planned(1, 60), planned(3, 60)], [own], {
       pulled: (body) => {
         sent.push(body as (typeof sent)[number]);
@@ -117,12 +120,26 @@ describe('a pull that is in', () => {
     await name.setValue('Box from the van');
     const cut = await room.loader.getHarness(MatInputHarness.with({ label: /P1-01, cut off/ }));
     expect(await cut.getValue()).toBe('63.9');
+    // Read off the jacket, over the end of its counter.
+    await (
+      await room.loader.getAllHarnesses(MatButtonHarness.with({ text: 'By the marks on its jacket' }))
+    )[0]?.click();
+    await (await room.loader.getHarness(MatInputHarness.with({ label: 'Mark at one end' }))).setValue('9970');
+    const other = await room.loader.getHarness(MatInputHarness.with({ label: 'Mark at the other' }));
+    await other.setValue('9970');
+    expect(room.text('ns-jacket-marks .wrong')).toContain('Both marks are the same');
+    await other.setValue('0035');
+    await (await room.loader.getHarness(MatButtonHarness.with({ text: 'Take this length' }))).click();
+    expect(await cut.getValue()).toBe('65');
     (room.page.querySelector('ns-pull-in button[type=submit]') as HTMLButtonElement).click();
     await room.until(() => !room.page.querySelector('ns-pull-in'));
     expect(sent[0]?.reels).toEqual([
       jasmine.objectContaining({ name: 'Box from the van', kind: 'box', labelledM: 305 }),
     ]);
     expect(sent[0]?.pieces.map(({ linkId }) => linkId).sort()).toEqual(['id-1', 'id-3']);
+    expect(sent[0]?.pieces.find(({ linkId }) => linkId === 'id-1')).toEqual(
+      jasmine.objectContaining({ lengthM: 65, words: 'marks 9970 to 0035 m' }),
+    );
     await room.until(() => !room.text('.pulls').includes('P1-01'));
   });
 });

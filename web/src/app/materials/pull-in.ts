@@ -5,6 +5,7 @@ import {
   effect,
   inject,
   input,
+  linkedSignal,
   output,
   untracked,
 } from '@angular/core';
@@ -20,6 +21,7 @@ import {
   type Pull,
   type UnitSystem,
 } from '@near-spoke/core';
+import { JacketMarks, type ToldByMarks } from '../reels/jacket-marks';
 import { ReelsStore } from '../reels/reels-store';
 import { NumberField } from '../ui/number-field';
 
@@ -42,7 +44,14 @@ const isSamePull = (a: Pull, b: Pull): boolean =>
 /** One pull that is in: how much was cut off for each link, and what the boxes are called that were opened for it. */
 @Component({
   selector: 'ns-pull-in',
-  imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, NumberField],
+  imports: [
+    ReactiveFormsModule,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    NumberField,
+    JacketMarks,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form()" (ngSubmit)="keep()" [attr.aria-label]="'Pulled: ' + told().name">
@@ -54,14 +63,17 @@ const isSamePull = (a: Pull, b: Pull): boolean =>
       }
       <div class="lengths" formArrayName="lengths">
         @for (piece of told().pieces; track piece.label; let n = $index) {
-          <ns-number-field
-            [formControlName]="n"
-            [label]="piece.label + ', cut off'"
-            [unit]="unit()"
-            [least]="0.01"
-            [most]="33000"
-            [required]="true"
-          />
+          <div>
+            <ns-number-field
+              [formControlName]="n"
+              [label]="piece.label + ', cut off'"
+              [unit]="unit()"
+              [least]="0.01"
+              [most]="33000"
+              [required]="true"
+            />
+            <ns-jacket-marks (told)="takeMarks(n, $event)" />
+          </div>
         }
       </div>
       <div class="row">
@@ -85,7 +97,7 @@ const isSamePull = (a: Pull, b: Pull): boolean =>
     }
     .lengths {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+      grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
       gap: 8px;
     }
     .row {
@@ -148,6 +160,18 @@ export class PullIn {
     });
   }
 
+  /** What was read off a jacket, by piece; it goes into the ledger in words. */
+  private readonly marks = linkedSignal<Pull, readonly string[]>({
+    source: this.told,
+    computation: ({ pieces }) => pieces.map(() => ''),
+  });
+
+  protected takeMarks(piece: number, { lengthM, words }: ToldByMarks): void {
+    const length = Math.round(10 * cableLengthFromM(lengthM, this.units())) / 10;
+    this.form().controls.lengths.at(piece).setValue(length);
+    this.marks.update((marks) => marks.map((before, n) => (n === piece ? words : before)));
+  }
+
   protected async keep(): Promise<void> {
     if (this.form().invalid) return;
     const { boxes, pieces } = this.ids();
@@ -168,6 +192,7 @@ export class PullIn {
         reelId: heldId ?? boxes.get(source) ?? '',
         linkId: this.links().get(label) ?? '',
         lengthM: cableLengthToM(lengths[n] ?? 0, this.units()),
+        words: this.marks()[n] ?? '',
       })),
     };
     if (await this.reels.pulled(body)) this.done.emit();

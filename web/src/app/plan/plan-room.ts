@@ -28,6 +28,7 @@ import { Store } from '@ngrx/store';
 import { LinkFacts } from '../link/link-facts';
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
+import { JacketMarks, type ToldByMarks } from '../reels/jacket-marks';
 import { sessionFeature } from '../session/session.state';
 import { CarriesForm } from './carries-form';
 import { FindingList } from './finding-list';
@@ -58,6 +59,7 @@ const FIELD_NAMES: Record<keyof Omit<Draft, 'route'>, string> = {
     MatInputModule,
     MatSelectModule,
     CarriesForm,
+    JacketMarks,
     FindingList,
   ],
   providers: [Planning],
@@ -184,6 +186,13 @@ export class PlanRoom {
       name: [name, Validators.required],
       length: [length, [Validators.required, Validators.min(0.1)]],
     });
+  }
+
+  /** What is pulled in is measured off its jacket, and takes the place of what was thought. */
+  protected takeMarks({ lengthM }: ToldByMarks): void {
+    const { length } = this.form.controls;
+    length.setValue(Math.round(10 * cableLengthFromM(lengthM, this.detail().units)) / 10);
+    length.markAsDirty();
   }
 
   private toM(length: number): number {

@@ -25,6 +25,7 @@ import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { Keys } from '../keys/keys';
 import { KitKinds } from '../kit/kit-kinds';
 import { sessionFeature } from '../session/session.state';
+import { JacketMarks, type ToldByMarks } from './jacket-marks';
 import { MeasureReel, type ReelMeasured } from './measure-reel';
 import { NewReelForm } from './new-reel';
 import { ReelsStore, velocityWords, type StandingReel } from './reels-store';
@@ -42,6 +43,7 @@ type Doing = 'looking' | 'measuring' | 'drawing' | 'entering';
     RouterLink,
     MatButtonModule,
     KitKinds,
+    JacketMarks,
     MeasureReel,
     NewReelForm,
     ProblemNote,
@@ -153,6 +155,12 @@ export class ReelsPage {
     this.drawFor.set(correcting?.linkId ?? '');
     this.drawWords.set(correcting?.words ?? '');
     if (this.links().length === 0) void this.readLinks();
+  }
+
+  /** The marks are kept in words: where the next piece begins is read off the last. */
+  protected takeMarks({ lengthM, words }: ToldByMarks): void {
+    this.drawM.set(String(Math.round(100 * lengthM) / 100));
+    this.drawWords.update((before) => (before === '' ? words : before));
   }
 
   protected async enterDraw(): Promise<void> {
