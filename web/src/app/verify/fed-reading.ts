@@ -28,8 +28,8 @@ const nameOf = (set: FedSet): string => FED_SETS[set].map((pair) => pair.join('-
             [attr.aria-labelledby]="'fed-' + set.id"
             hideSingleSelectionIndicator
           >
-            @for (as of set.ways; track as.is) {
-              <mat-button-toggle [value]="as.is">{{ as.words }}</mat-button-toggle>
+            @for (way of set.ways; track way.is) {
+              <mat-button-toggle [value]="way.is">{{ way.words }}</mat-button-toggle>
             }
           </mat-button-toggle-group>
         </div>
