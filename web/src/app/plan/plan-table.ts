@@ -170,6 +170,7 @@ export class PlanTable {
   });
   protected readonly wrong = computed(() => {
     const [rows, troubles] = [this.looked(), this.troubles()];
+    if (troubles.size === 0) return () => null;
     return (row: number, column: number): string | null => troubles.get(`${rows[row]?.id}/${column}`) ?? null;
   });
   protected readonly count = computed(() => this.read().changes.length + this.read().added.length);

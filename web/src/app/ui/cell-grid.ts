@@ -13,6 +13,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { GridRow } from './grid-row';
 
 export interface GridColumn {
   name: string;
@@ -38,6 +39,17 @@ const ROW_PX = 36;
 const NUMBERS_PX = 44;
 const MOST_PX = 10_000;
 let grids = 0;
+const remembered = <T>(of: (row: number) => T): ((row: number) => T) => {
+  const known = new Map<number, T>();
+  return (row) => {
+    if (!known.has(row)) known.set(row, of(row));
+    return known.get(row) as T;
+  };
+};
+/** The row that is not there yet. */
+const NEXT: readonly string[] = [];
+/** Of a row in which nothing is wrong. */
+const RIGHT: readonly null[] = [];
 
 /**
  * Cells to type in, many at a time: arrows move, Shift chooses more, typing or Enter edits, a copied block is pasted
@@ -45,7 +57,7 @@ let grids = 0;
  */
 @Component({
   selector: 'ns-cell-grid',
-  imports: [ScrollingModule],
+  imports: [ScrollingModule, GridRow],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './cell-grid.html',
   styleUrl: './cell-grid.scss',
@@ -98,9 +110,9 @@ export class CellGrid {
   });
   protected readonly editing = signal<string | null>(null);
   /** One more than there are, for the next. */
-  protected readonly shown = computed(() =>
-    [...this.rows(), this.locked() ? null : []].filter((row) => row !== null),
-  );
+  protected readonly shown = computed(() => (this.locked() ? this.rows() : [...this.rows(), NEXT]));
+  /** Row -> what was last said to be wrong in it. */
+  private readonly wrongs = new Map<number, readonly (string | null)[]>();
 
   /** Rows keep their place in the page whatever comes into them: a field that is typed in would be lost with its row. */
   protected readonly byPlace = (row: number): number => row;
@@ -113,24 +125,30 @@ export class CellGrid {
     inject(DestroyRef).onDestroy(() => width.disconnect());
   }
 
-  protected isChosen(row: number, column: number): boolean {
-    const { top, bottom, left, right } = this.chosen();
-    return row >= top && row <= bottom && column >= left && column <= right;
-  }
-
   protected isAt(row: number, column: number): boolean {
     return this.at().row === row && this.at().column === column;
   }
 
-  /** One text of classes: cells are many, and each is looked at after every key. */
-  protected look(row: number, column: number, { figure }: GridColumn): string {
-    let look = figure ? 'cell figure' : 'cell';
-    if (this.isAt(row, column)) look += ' at';
-    if (this.isChosen(row, column)) look += ' chosen';
-    if (this.isChanged()(row, column)) look += ' changed';
-    if (this.wrong()(row, column) !== null) look += ' wrong';
-    return look;
-  }
+  /** Row -> a bit for each column that is changed; worked out once for each that is shown. */
+  protected readonly changedIn = computed(() => {
+    const [isChanged, columns] = [this.isChanged(), this.columns()];
+    return remembered((row) =>
+      columns.reduce((bits, _, c) => (isChanged(row, c) ? bits | (1 << c) : bits), 0),
+    );
+  });
+
+  /** Row -> what is wrong in it, the same list as long as it says the same. */
+  protected readonly wrongIn = computed(() => {
+    const [wrong, columns] = [this.wrong(), this.columns()];
+    return remembered((row): readonly (string | null)[] => {
+      const said = columns.map((_, c) => wrong(row, c));
+      if (said.every((words) => words === null)) return RIGHT;
+      const before = this.wrongs.get(row);
+      if (before?.length === said.length && said.every((words, c) => words === before[c])) return before;
+      this.wrongs.set(row, said);
+      return said;
+    });
+  });
 
   protected text(row: number, column: number): string {
     return this.rows()[row]?.[column] ?? '';
