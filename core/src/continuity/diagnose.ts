@@ -247,13 +247,19 @@ function faultVerdict(
       result: 'cannot-tell',
       code: 'doubtful',
       headline: shown,
-      detail: `By ${percent(belief.sound)} this is a reading astray: a wrong port or remote, a loose cord, a slip of the key. Read again before mending anything.`,
+      detail: `By ${percent(belief.sound)} this is a reading astray: ${astrayBy(readings)}. Read again before mending anything.`,
       repair: null,
       nextLook: decision.looks[0] ?? ableAgain(readings),
       otherLooks: decision.looks.slice(1),
     };
   return { ...told, ...doNext, result: 'fail', code: 'fault', headline: shown, detail: failDetail(decision) };
 }
+
+/** What leads a reading astray, by what was read last. */
+const astrayBy = (readings: readonly Reading[]): string =>
+  readings.at(-1)?.instrument === 'power-tester'
+    ? 'the supply off or feeding other pairs than was said, another port, a loose cord'
+    : 'a wrong port or remote, a loose cord, a slip of the key';
 
 const shareOf = (belief: Belief, is: (h: Hypothesis) => boolean): number =>
   belief.hypotheses.reduce((sum, h) => sum + (is(h) ? h.weight : 0), 0);
