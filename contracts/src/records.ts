@@ -227,13 +227,24 @@ export const activity = z.object({
 export type Activity = z.infer<typeof activity>;
 
 /** Readings of several links at once: all are kept, or none. */
-export const newTests = z.strictObject({
-  tests: z
-    .array(z.strictObject({ linkId: uuid, test: newTest }))
-    .min(1, { error: 'Give at least one reading.' })
-    .max(1000, { error: 'At most 1000 readings at once.' }),
-});
-export const testsKept = z.object({ kept: z.int() });
+/** Readings that are answered with the whole records of their links are few at once. */
+const MOST_ANSWERED = 50;
+export const newTests = z
+  .strictObject({
+    tests: z
+      .array(z.strictObject({ linkId: uuid, test: newTest }))
+      .min(1, { error: 'Give at least one reading.' })
+      .max(1000, { error: 'At most 1000 readings at once.' }),
+    /** What is answered: how many were kept, or what became of each link too. */
+    answer: z
+      .enum(['count', 'records'], { error: 'What is answered is a count, or records.' })
+      .default('count'),
+  })
+  .refine(({ tests, answer }) => answer === 'count' || tests.length <= MOST_ANSWERED, {
+    path: ['tests'],
+    error: `At most ${MOST_ANSWERED} readings at once are answered with their records.`,
+  });
+export const testsKept = z.object({ kept: z.int(), records: z.array(linkDetail).optional() });
 
 /** A round of tests over a job's links; what it holds follows from the readings taken since. */
 export const testingRound = z.object({

@@ -61,6 +61,28 @@ describe('testing many links', () => {
     expect((await testsOf(ids[1])).length).toBe(1);
   });
 
+  it('answers what became of each link, where a device sends what it read without a network', async () => {
+    const { jobId, ids } = await twoLinks();
+    const at = `/api/jobs/${jobId}/tests`;
+    const known = mapTest();
+    await tech.post(`/api/links/${ids[0]}/tests`, known).expect(200);
+    const tests = [
+      { linkId: ids[0], test: known },
+      { linkId: ids[1], test: mapTest({ ...straight, 3: [] }) },
+    ];
+    const { body } = await tech.post(at, { tests, answer: 'records' }).expect(200);
+    expect(body.kept).toBe(2);
+    for (const [n, id] of ids.entries())
+      expect(body.records[n]).toEqual((await tech.get(`/api/links/${id}`)).body);
+    // Its answer was lost: sent again it is the same, and nothing is there twice.
+    expect((await tech.post(at, { tests, answer: 'records' }).expect(200)).body).toEqual(body);
+    const many = Array.from({ length: 51 }, () => ({ linkId: ids[0], test: mapTest() }));
+    const refused = await tech.post(at, { tests: many, answer: 'records' }).expect(400);
+    expect(refused.body.errors[0].message).toBe(
+      'At most 50 readings at once are answered with their records.',
+    );
+  });
+
   it('keeps a reading that fails by a dozen statements, and answers what is then kept', async () => {
     const { ids } = await twoLinks();
     const at = `/api/links/${ids[0]}`;

@@ -13,7 +13,7 @@ import { changeLink } from './plan.js';
 import { isRecorded, recordTest } from './readings.js';
 import { readDetail, recordCableWork, recordHandover, recordTermination } from './record.js';
 import { readLink } from './store.js';
-import { endBecome } from '../together/store.js';
+import { endBecomes } from '../together/store.js';
 
 /** So many add to records at once: most of the connections, and not all. */
 const AT_ONCE = 4;
@@ -76,7 +76,7 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
       const source = (): Source => context.taken.sourceOf(linkId, takenId, test.reading);
       return inTurn(linkId, async (tx) => {
         const detail = await recordTest(tx, { linkId, test, source }, { crewId: crew.id, name: crew.name });
-        await endBecome(tx, linkId, test.id);
+        await endBecomes(tx, [{ linkId, id: test.id }]);
         return detail;
       });
     },

@@ -6,7 +6,9 @@ import type { Sql } from '../db/open.js';
 import type { Source } from '../instruments/taken.js';
 import { crewMember, job, link, testingRound, testRecord } from '../db/schema.js';
 import { recordTests, RefusedReading } from '../links/readings.js';
+import { readDetail } from '../links/record.js';
 import { badField, idTaken, notFound, Refusal } from '../problems.js';
+import { endBecomes } from '../together/store.js';
 
 type Ids = 'addTests' | 'currentRound' | 'beginRound' | 'closeRound';
 
@@ -28,13 +30,25 @@ export function testingHandlers({ db, taken }: Context): Pick<Handlers, Ids> {
           test,
           source: (): Source => taken.sourceOf(linkId, takenId, test.reading),
         }));
-        await recordTests(tx, tests, { crewId: crew.id, name: crew.name }).catch((error: unknown) => {
-          if (!(error instanceof RefusedReading)) throw error;
-          // The whole import falls: the person learns which row it was.
-          const { status, title } = error.refusal.problem;
-          throw new Refusal(status, title, `tests[${error.at}]: ${error.message} Nothing was kept.`);
-        });
-        return { kept: body.tests.length };
+        const added = await recordTests(tx, tests, { crewId: crew.id, name: crew.name }).catch(
+          (error: unknown) => {
+            if (!(error instanceof RefusedReading)) throw error;
+            // The whole import falls: the person learns which row it was.
+            const { status, title } = error.refusal.problem;
+            throw new Refusal(status, title, `tests[${error.at}]: ${error.message} Nothing was kept.`);
+          },
+        );
+        await endBecomes(
+          tx,
+          tests.map(({ linkId, test }) => ({ linkId, id: test.id })),
+        );
+        const kept = body.tests.length;
+        if (body.answer === 'count') return { kept };
+        // Of a link whose readings were all kept before, nothing was added.
+        const records = await Promise.all(
+          wanted.map(async (linkId) => added.get(linkId) ?? (await readDetail(tx, linkId))),
+        );
+        return { kept, records };
       }),
     currentRound: ({ params }) => openRound(db, params.jobId),
     beginRound: ({ params, body, crew }) =>

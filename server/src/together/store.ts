@@ -315,13 +315,17 @@ export async function endTogether(tx: Sql, id: string): Promise<void> {
   await tx.execute(sql`SELECT pg_notify(${TOLD_CHANNEL}, ${id})`);
 }
 
-/** Ends the proof of a link that became a reading: the reading has its id, so that of two who save it one does. */
-export async function endBecome(tx: Sql, linkId: string, readingId: string): Promise<void> {
-  const [open] = await tx
-    .select({ id: together.id })
+/** Ends the proofs of links that became readings: each reading has its proof's id, so that of two who save it one does. */
+export async function endBecomes(
+  tx: Sql,
+  readings: readonly { linkId: string; id: string }[],
+): Promise<void> {
+  const linkOf = new Map(readings.map(({ id, linkId }) => [id, linkId]));
+  const open = await tx
+    .select({ id: together.id, linkId: together.linkId })
     .from(together)
-    .where(and(eq(together.id, readingId), eq(together.linkId, linkId), isNull(together.endedAt)));
-  if (open) await endTogether(tx, open.id);
+    .where(and(inArray(together.id, [...linkOf.keys()]), isNull(together.endedAt)));
+  for (const { id, linkId } of open) if (linkOf.get(id) === linkId) await endTogether(tx, id);
 }
 
 /** Lets somebody help by the code. @returns the token of the device, which is kept nowhere else */

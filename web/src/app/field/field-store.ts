@@ -21,6 +21,8 @@ export interface Waiting {
   body: unknown;
   /** What is sent one after the other, and held up by what is refused: a link, or a job's round. */
   lane: string;
+  /** The job of its link; of what was done by an earlier version it is not known. */
+  jobId?: string;
   /** What was done, in words. */
   words: string;
   /** When, by this device's clock. */

@@ -415,6 +415,72 @@ describe('Work without a network', () => {
     expect(field.waiting().map((one) => one.id)).toEqual(['beginRound', 'addTest']);
   });
 
+  describe('with many links read', () => {
+    const linkIds: readonly string[] = Array.from({ length: 30 }, () => crypto.randomUUID());
+    const of30 = (id: string, n: number): LinkDetail =>
+      someDetail({ link: someLink({ id, jobId: JOB_ID, label: `P2-${n}` }) });
+    const sentOf = ({ body, params }: { body?: unknown; params?: Record<string, string> }): string[] =>
+      (body as { tests?: { linkId: string }[] }).tests?.map(({ linkId }) => linkId) ?? [
+        params?.['linkId'] ?? '',
+      ];
+
+    async function allRead(): Promise<{ field: Field; reach: Reach }> {
+      const { field, reach } = open();
+      await readAll(field);
+      for (const [n, linkId] of linkIds.entries())
+        await firstValueFrom(field.through('getLink', { params: { linkId } }, () => of(of30(linkId, n))));
+      reach.lost();
+      for (const linkId of linkIds)
+        await firstValueFrom(field.through('addTest', { params: { linkId }, body: reading() }, noAnswer));
+      away = false;
+      return { field, reach };
+    }
+    const answered = (tests: readonly { linkId: string }[]): Observable<unknown> =>
+      of({
+        kept: tests.length,
+        records: tests.map(({ linkId }) => of30(linkId, linkIds.indexOf(linkId))),
+      });
+
+    it('sends readings of several links together, and none of them twice', async () => {
+      const { field, reach } = await allRead();
+      let lost = 1;
+      server.answer = (id, body) => {
+        if (lost-- > 0) return noAnswer();
+        return id === 'addTests' ? answered((body as { tests: { linkId: string }[] }).tests) : of(detail());
+      };
+      reach.reached();
+      await until(() => field.waiting().length === 0);
+      const first = server.sent[0] as (typeof server.sent)[number];
+      // The one whose answer was lost went once more, to the letter; all others once.
+      expect([first.id, sentOf(first).length]).toEqual(['addTests', 25]);
+      const again = server.sent.filter((one) => one !== first);
+      expect(again.flatMap(sentOf).sort()).toEqual(jasmine.arrayWithExactContents([...linkIds].sort()));
+      expect(server.sent.length).toBeLessThan(6);
+    });
+
+    it('sends each by itself where one of a company is refused, and holds up that one alone', async () => {
+      const { field, reach } = await allRead();
+      const bad = linkIds[7] as string;
+      server.answer = (id, body) => {
+        if (id === 'addTests') {
+          const { tests } = body as { tests: { linkId: string }[] };
+          return tests.some(({ linkId }) => linkId === bad)
+            ? throwError(() => refusal('tests[7]: This link was taken out of the job.', 409))
+            : answered(tests);
+        }
+        const { linkId } = server.sent.at(-1)?.params ?? {};
+        return linkId === bad
+          ? throwError(() => refusal('This link was taken out of the job.', 409))
+          : of(of30(linkId ?? '', 0));
+      };
+      reach.reached();
+      await until(() => field.waiting().length === 1);
+      expect(field.waiting().map(({ lane, refused }) => [lane, refused?.detail])).toEqual([
+        [bad, 'This link was taken out of the job.'],
+      ]);
+    });
+  });
+
   it('has a tester read by nobody while no server answers, and lets nothing overtake what waits', async () => {
     const { field, reach } = open();
     await readAll(field);

@@ -259,6 +259,7 @@ export class Field implements WithoutServer {
         params: { linkId },
         body: id === 'changeLink' ? onlyChanged({ ...sent }, detail.link) : { ...sent, deviceAt: at },
         lane: linkId,
+        jobId: detail.link.jobId,
         words: `${next.link.label}: ${folded.words}`,
         at,
         ...(folded.judged && next.diagnosis ? { verdict: next.diagnosis.headline } : {}),

@@ -1,5 +1,5 @@
 import { DestroyRef, effect, inject, Injectable, InjectionToken, signal, untracked } from '@angular/core';
-import type { Link, LinkDetail } from '@near-spoke/contracts';
+import type { Link, LinkDetail, NewTest } from '@near-spoke/contracts';
 import { Store } from '@ngrx/store';
 import { firstValueFrom, timeout } from 'rxjs';
 import { Api, ApiProblem } from '../api/api';
@@ -17,6 +17,8 @@ export const SEND_AGAIN_MS = new InjectionToken<number>('send again', {
   factory: () => 5000,
 });
 const NO_ANSWER_MS = 60_000;
+/** So many readings go to the server at once. */
+const TOGETHER = 25;
 /** So many links are sent of at once; of one link one record after another. */
 const AT_ONCE = 4;
 const LOCK = 'near-spoke-sending';
@@ -46,6 +48,8 @@ export class Sending {
   /** Whoever is signed in at the server is another, or nobody: nothing is sent until this person signs in. */
   readonly wantsSignIn = this.strange.asReadonly();
   private readonly againMs = inject(SEND_AGAIN_MS);
+  /** Readings that were in a company of which one was refused. */
+  private readonly alone = new Set<number>();
   private timer: ReturnType<typeof setTimeout> | null = null;
 
   constructor() {
@@ -92,32 +96,46 @@ export class Sending {
     await this.field.look();
     if (this.field.ahead().size === 0 && this.api.forgeryToken !== '') return;
     if (!(await this.isMe())) return;
-    const under = new Map<string, Promise<boolean>>();
+    const under = new Map<Promise<boolean>, readonly Waiting[]>();
     let goesOn = true;
     for (;;) {
-      const one = goesOn && under.size < AT_ONCE ? this.next(under) : undefined;
-      if (one) under.set(one.lane, this.sendOne(one));
+      const lanes = new Set([...under.values()].flatMap((some) => some.map(({ lane }) => lane)));
+      const some = goesOn && under.size < AT_ONCE ? this.next(lanes) : [];
+      if (some.length > 0) under.set(this.sendSome(some), some);
       else if (under.size === 0) return;
       else {
-        const [lane, went] = await Promise.race(
-          [...under].map(async ([lane, sent]) => [lane, await sent] as const),
+        const [which, went] = await Promise.race(
+          [...under.keys()].map(async (sent) => [sent, await sent] as const),
         );
-        under.delete(lane);
+        under.delete(which);
         goesOn &&= went;
       }
     }
   }
 
-  /** The oldest that nothing lies before: neither what was refused, nor what is under way. */
-  private next(under: ReadonlyMap<string, unknown>): Waiting | undefined {
-    const held = new Set<string>();
+  /**
+   * The oldest that nothing lies before, neither what was refused nor what is under way; where it is a reading, with others of
+   * the same job of which that is true too.
+   */
+  private next(under: ReadonlySet<string>): Waiting[] {
+    const held = new Set<string>(under);
+    const some: Waiting[] = [];
     for (const one of this.field.waiting()) {
       // A round begins before what is read in it.
-      if (one.id === 'beginRound' && !one.refused) return under.size === 0 ? one : undefined;
-      if (one.refused) held.add(one.lane);
-      else if (!held.has(one.lane) && !under.has(one.lane)) return one;
+      if (one.id === 'beginRound' && !one.refused) return some.length > 0 || under.size > 0 ? some : [one];
+      if (!one.refused && !held.has(one.lane)) {
+        const [first] = some;
+        if (!first && !this.goesWithOthers(one)) return [one];
+        if (!first || (this.goesWithOthers(one) && one.jobId === first.jobId)) some.push(one);
+        if (some.length === TOGETHER) break;
+      }
+      held.add(one.lane);
     }
-    return undefined;
+    return some;
+  }
+
+  private goesWithOthers({ id, jobId, sequence }: Waiting): boolean {
+    return id === 'addTest' && jobId !== undefined && !this.alone.has(sequence);
   }
 
   /** Whether the server knows this person here; it tells the token of the session as well. */
@@ -130,6 +148,37 @@ export class Sending {
       return me;
     } catch {
       return false;
+    }
+  }
+
+  /** Readings of several links go together: all are kept, or none. Whether to go on with the next. */
+  private async sendSome(some: readonly Waiting[]): Promise<boolean> {
+    const [first] = some;
+    if (!first || some.length === 1) return first ? this.sendOne(first) : true;
+    try {
+      const params = { jobId: first.jobId ?? '' };
+      const tests = some.map(({ lane, body }) => ({ linkId: lane, test: body as NewTest }));
+      const sent = this.api.send('addTests', { params, body: { tests, answer: 'records' } });
+      const { records = [] } = await firstValueFrom(sent.pipe(timeout(NO_ANSWER_MS)));
+      const became = new Map(records.map((detail) => [detail.link.id, detail]));
+      for (const one of some) {
+        const detail = became.get(one.lane);
+        if (detail) {
+          await this.field.sent(one, detail);
+          this.show(one, detail);
+        } else this.alone.add(one.sequence);
+      }
+      return true;
+    } catch (error) {
+      const problem = error instanceof ApiProblem ? error.problem : null;
+      if (!problem || isPassing(problem.status)) return false;
+      if (problem.status === 401) {
+        this.strange.set(true);
+        return false;
+      }
+      // One of them cannot be kept, and so none was: each by itself tells why.
+      for (const { sequence } of some) this.alone.add(sequence);
+      return true;
     }
   }
 
