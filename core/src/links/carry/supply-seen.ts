@@ -1,5 +1,5 @@
 import type { PowerReading } from '../../continuity/readings.js';
-import { powerTypeOf, type PowerFeed } from './remote-power.js';
+import { POWER_TYPES, powerTypeOf, type PowerFeed } from './remote-power.js';
 
 /** What a supply, as a power tester shows it, falls short of what is planned to be fed over a link. */
 export type SupplyConcern =
@@ -15,8 +15,10 @@ export type SupplyConcern =
   /** Under what the way of feeding begins with, or over what it may have, V. */
   | { concern: 'volts'; volts: number; leastV: number; mostV: number };
 
-/** Over one set of pairs a supply by IEEE 802.3 feeds a device at most as type 2 does. */
-const MOST_ON_TWO_PAIRS_W = 25.5;
+/** Over one set of pairs a supply by IEEE 802.3 feeds a device at most what its types of two pairs promise. */
+const MOST_ON_TWO_PAIRS_W = Math.max(
+  ...POWER_TYPES.map(({ pairs, deviceW }) => (pairs === 2 ? (deviceW ?? 0) : 0)),
+);
 /** The most a supply by IEEE 802.3 may hold a pair at. */
 const MOST_V = 57;
 /** A tester shows volts to about so much, and a passive supply is not what its label says to more (typical). */
