@@ -160,16 +160,16 @@ export class PullIn {
     });
   }
 
-  /** What was read off a jacket, by piece; it goes into the ledger in words. */
-  private readonly marks = linkedSignal<Pull, readonly string[]>({
+  /** What was read off a jacket, by piece, and the length it tells; it goes into the ledger in words. */
+  private readonly marks = linkedSignal<Pull, readonly { words: string; length: number }[]>({
     source: this.told,
-    computation: ({ pieces }) => pieces.map(() => ''),
+    computation: ({ pieces }) => pieces.map(() => ({ words: '', length: NaN })),
   });
 
   protected takeMarks(piece: number, { lengthM, words }: ToldByMarks): void {
     const length = Math.round(10 * cableLengthFromM(lengthM, this.units())) / 10;
     this.form().controls.lengths.at(piece).setValue(length);
-    this.marks.update((marks) => marks.map((before, n) => (n === piece ? words : before)));
+    this.marks.update((marks) => marks.map((before, n) => (n === piece ? { words, length } : before)));
   }
 
   protected async keep(): Promise<void> {
@@ -192,7 +192,8 @@ export class PullIn {
         reelId: heldId ?? boxes.get(source) ?? '',
         linkId: this.links().get(label) ?? '',
         lengthM: cableLengthToM(lengths[n] ?? 0, this.units()),
-        words: this.marks()[n] ?? '',
+        // A length that was typed after all is not what the marks say.
+        words: this.marks()[n]?.length === lengths[n] ? (this.marks()[n]?.words ?? '') : '',
       })),
     };
     if (await this.reels.pulled(body)) this.done.emit();
