@@ -2,6 +2,7 @@ import { readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
+import { parseArgs } from 'node:util';
 import { home as homeFolder, root } from './lib/folders.mjs';
 import { backUpNightly } from './lib/backup.mjs';
 import { ensureBuild } from './lib/build.mjs';
@@ -10,34 +11,47 @@ import { checkNode, ensurePackages } from './lib/machine.mjs';
 import { Plain, runMain, say } from './lib/plain.mjs';
 import { startHomeCluster } from './lib/postgres.mjs';
 import { beganAt, keepRunning, takeFolder } from './lib/processes.mjs';
+import { portsOf, startServers } from './lib/servers.mjs';
 import { openLog, startService } from './lib/service.mjs';
 
 const HELP = `npm start                      install what is missing, build, start; the demo on the first start
 npm start -- --empty           no demo in an empty database
 npm start -- --reset-demo      throw all data away and load the demo again (asks first; --yes does not)
+npm start -- --processes N      N server processes with a balancer before them (as npm run cluster -- --processes N)
 npm start -- --new-passphrase NAME   give somebody a new passphrase first, who has lost it and whom nobody can let in
 
-PORT (4870), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), NEAR_SPOKE_BACKUPS (a folder: a backup every night), DATABASE_URL (instead of a private database),
+PORT (4870; several processes take the N ports after it too), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), NEAR_SPOKE_BACKUPS (a folder: a backup every night), DATABASE_URL (instead of a private database),
 SCOPE_ADAPTER (an adapter file: a bench oscilloscope of yours instead of the simulated one)`;
 
+const MOST_PROCESSES = 64;
+
 function readOptions(args) {
-  const known = ['--empty', '--reset-demo', '--yes', '--help', '--new-passphrase'];
-  const at = args.indexOf('--new-passphrase');
-  const forName = at < 0 ? null : (args[at + 1] ?? '');
-  if (forName !== null && (forName === '' || forName.startsWith('--')))
+  let values;
+  try {
+    values = parseArgs({
+      args,
+      options: {
+        empty: { type: 'boolean', default: false },
+        'reset-demo': { type: 'boolean', default: false },
+        yes: { type: 'boolean', default: false },
+        help: { type: 'boolean', default: false },
+        processes: { type: 'string', default: '1' },
+        'new-passphrase': { type: 'string' },
+      },
+    }).values;
+  } catch (error) {
+    throw new Plain(`${error.message}\n${HELP}`);
+  }
+  const { empty, yes, help, 'reset-demo': resetDemo, 'new-passphrase': forName = null } = values;
+  if (forName === '' || forName?.startsWith('--'))
     throw new Plain('--new-passphrase wants the name of somebody in the crew.');
-  const unknown = args.find((arg, n) => !known.includes(arg) && (at < 0 || n !== at + 1));
-  if (unknown) throw new Plain(`There is no option ${unknown}.\n${HELP}`);
-  const options = {
-    empty: args.includes('--empty'),
-    resetDemo: args.includes('--reset-demo'),
-    yes: args.includes('--yes'),
-    help: args.includes('--help'),
-    forName,
-  };
+  const processes = Number(values.processes);
+  if (!Number.isInteger(processes) || processes < 1 || processes > MOST_PROCESSES)
+    throw new Plain(`--processes is "${values.processes}": give a number from 1 to ${MOST_PROCESSES}.`);
+  const options = { empty, resetDemo, yes, help, forName, processes };
   if (options.empty && options.resetDemo) throw new Plain('Choose one of --empty and --reset-demo.');
   const port = process.env.PORT || '4870';
-  if (!/^\d+$/.test(port) || Number(port) < 1 || Number(port) > 65535)
+  if (!/^\d+$/.test(port) || Number(port) < 1 || Number(port) + (processes > 1 ? processes : 0) > 65535)
     throw new Plain(`PORT is "${port}": give a number from 1 to 65535.`);
   return { ...options, port: Number(port), host: process.env.HOST || '127.0.0.1', home: homeFolder() };
 }
@@ -150,6 +164,7 @@ await runMain(async () => {
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, onSignal);
   try {
     await checkPort(options.port, options.host);
+    if (options.processes > 1) for (const port of portsOf(options)) await checkPort(port, '127.0.0.1');
     ensurePackages();
     const build = await ensureBuild();
     let databaseUrl = process.env.DATABASE_URL;
@@ -198,30 +213,21 @@ await runMain(async () => {
       ? {}
       : { SCOPE_ADAPTER: join(build, 'scope.adapter.json'), SCOPE_PORT: scopePort };
     const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
-    const serverLog = await openLog(options.home, 'server');
-    const server = await keepRunning(
-      'The server',
-      () =>
-        startService(
-          'The server',
-          join(build, 'server.mjs'),
-          {
-            ...process.env,
-            NODE_ENV: 'production',
-            DATABASE_URL: databaseUrl,
-            HOST: options.host,
-            PORT: String(options.port),
-            WEB_FOLDER: join(build, 'web/browser'),
-            MIGRATIONS_FOLDER: join(build, 'migrations'),
-            ...(options.empty ? {} : { DEMO_FOLDER: join(build, 'demo') }),
-            INSTRUMENT_PORT: testerPort,
-            ...scope,
-            APP_VERSION: version,
-          },
-          (line) => line.startsWith('ready'),
-          serverLog,
-        ),
-      ({ pid }) => folder.note('the server', pid),
+    const server = await startServers(
+      build,
+      options,
+      {
+        ...process.env,
+        NODE_ENV: 'production',
+        DATABASE_URL: databaseUrl,
+        WEB_FOLDER: join(build, 'web/browser'),
+        MIGRATIONS_FOLDER: join(build, 'migrations'),
+        ...(options.empty ? {} : { DEMO_FOLDER: join(build, 'demo') }),
+        INSTRUMENT_PORT: testerPort,
+        ...scope,
+        APP_VERSION: version,
+      },
+      (name, pid) => folder.note(name, pid),
     );
     undo.push(server.stop);
     const shown = options.host.includes(':') ? `[${options.host}]` : options.host;

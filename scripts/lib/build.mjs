@@ -106,6 +106,12 @@ async function bundleNode(folder) {
     });
   await build({
     ...shared,
+    entryPoints: [join(root, 'server/src/balance/main.ts')],
+    outfile: join(folder, 'balancer.mjs'),
+    tsconfig: join(root, 'server/tsconfig.json'),
+  });
+  await build({
+    ...shared,
     entryPoints: [join(root, 'instruments/src/main.ts')],
     outfile: join(folder, 'instruments.mjs'),
     tsconfig: join(root, 'instruments/tsconfig.json'),

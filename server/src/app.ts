@@ -1,6 +1,5 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { adapterHandlers } from './adapters/routes.js';
@@ -33,33 +32,16 @@ import { siteHandlers } from './sites/routes.js';
 import { sessionHandlers } from './session/routes.js';
 import { togetherHandlers } from './together/routes.js';
 
-const SIGN_IN_WINDOW_MS = 5 * 60 * 1000;
-
 /** The whole HTTP application. `webFolder` holds the built pages; null serves the interface alone. */
 export function createApp(context: Context, webFolder: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (context.trustedProxies) app.set('trust proxy', context.trustedProxies.split(/[ ,]+/));
   app.use(contentPolicy());
   const { counted, told } = measured(context.connections);
   app.use('/api', numbered(context.log), counted);
   app.get('/metrics', told);
   app.use(compression());
-  const signInLimit = rateLimit({
-    windowMs: SIGN_IN_WINDOW_MS,
-    limit: context.signInLimit,
-    skipSuccessfulRequests: true,
-    standardHeaders: 'draft-7',
-    legacyHeaders: false,
-    handler: () => {
-      throw new Refusal(
-        429,
-        'Too many tries',
-        'Too many sign-ins failed from here. Wait five minutes and try again.',
-      );
-    },
-  });
-  // Sign-in itself is slowed per person and address (access/slowing.ts), never locked.
-  app.post(['/api/session/demo', '/api/setup'], signInLimit);
   app.use('/api', express.json({ limit: '1mb' }), (_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();

@@ -1,9 +1,9 @@
 import type { CrewMember } from '@near-spoke/contracts';
 import type { Logger } from 'pino';
+import type { Failures } from './access/failures.js';
 import type { Database, PoolFigures } from './db/open.js';
 import type { InstrumentClient } from './instruments/client.js';
 import type { ScopeClient } from './instruments/scope.js';
-import type { TakenReadings } from './instruments/taken.js';
 
 /** What the resources work with. */
 export interface Context {
@@ -18,12 +18,14 @@ export interface Context {
   version: string;
   instruments: InstrumentClient;
   scope: ScopeClient;
-  /** What instruments gave lately. */
-  taken: TakenReadings;
   /** Whether simulated instruments may be used on links: with the demo, or where they are switched on. */
   simulation: boolean;
-  /** Sign-in attempts that may fail per address in five minutes. */
+  /** Tries at a door that failed lately, in whichever process. */
+  failures: Failures;
+  /** So many may fail, by person and by address, before further ones wait. */
   signInLimit: number;
+  /** Whose word on where a request came from is believed: addresses, networks or `loopback`; none where it is empty. */
+  trustedProxies: string;
 }
 
 export type SignedIn = Pick<CrewMember, 'id' | 'name' | 'role'>;

@@ -1,8 +1,9 @@
 import { randomBytes } from 'node:crypto';
-import type { RequestHandler, Request } from 'express';
+import type { RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
+import { isFromHere } from './access/here.js';
 import { filesWaiting } from './handover/handover.js';
 import { recordsWaiting } from './judge/judge.js';
 import { notFound } from './problems.js';
@@ -32,14 +33,6 @@ export const numbered = (log: Logger): RequestHandler =>
       res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
     },
   }) as RequestHandler;
-
-const LOOPBACK = /^(::1|(::ffff:)?127\.\d+\.\d+\.\d+)$/;
-
-/** Whether a request was made on this very machine, and by no proxy for somebody else. */
-const isFromHere = (request: Request): boolean =>
-  LOOPBACK.test(request.socket.remoteAddress ?? '') &&
-  request.headers['x-forwarded-for'] === undefined &&
-  request.headers.forwarded === undefined;
 
 /** Counts what the server does, and tells it in the text format of OpenMetrics on this machine alone. */
 export function measured(pool: () => PoolFigures): { counted: RequestHandler; told: RequestHandler } {

@@ -258,7 +258,7 @@ describe('the archive of a job', () => {
       ['Ines Varga', 'Tobi Lund'],
       [],
     ]);
-    await judgeWaiting(there.database.db);
+    await judgeWaiting({ db: there.database.db, log: pino({ level: 'silent' }) });
     expect((await seal(other)).digest).toBe((await seal(ines)).digest);
     const listed = async (who: Caller) =>
       (

@@ -6,13 +6,13 @@ import type { Express } from 'express';
 import pg from 'pg';
 import { pino, type Logger } from 'pino';
 import request from 'supertest';
+import { Failures } from '../src/access/failures.js';
 import { hashPassphrase } from '../src/access/passphrase.js';
 import { createApp } from '../src/app.js';
 import { openDatabase, type OpenDatabase } from '../src/db/open.js';
 import { crewMember } from '../src/db/schema.js';
 import { InstrumentClient } from '../src/instruments/client.js';
 import { ScopeClient } from '../src/instruments/scope.js';
-import { TakenReadings } from '../src/instruments/taken.js';
 import { stockKit } from '../src/kit/store.js';
 import { answer, type Bench } from '../../instruments/src/session.js';
 
@@ -57,6 +57,7 @@ export async function startApp(
     signInLimit?: number;
     simulation?: boolean;
     webFolder?: string;
+    trustedProxies?: string;
     log?: Logger;
   } = {},
 ): Promise<TestApp> {
@@ -74,9 +75,10 @@ export async function startApp(
     version: '9.9.9',
     instruments: options.instruments ?? new InstrumentClient(null),
     scope: options.scope ?? new ScopeClient(null),
-    taken: new TakenReadings(),
+    failures: Failures.shared(database.quick.$client),
     simulation: options.simulation ?? true,
     signInLimit: options.signInLimit ?? 1000,
+    trustedProxies: options.trustedProxies ?? '',
   };
   return {
     app: createApp(context, options.webFolder ?? null),

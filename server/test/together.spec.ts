@@ -4,11 +4,11 @@ import type { AddressInfo } from 'node:net';
 import type { OpenByTwo, TogetherState } from '@near-spoke/contracts';
 import { pino } from 'pino';
 import request from 'supertest';
+import { Failures } from '../src/access/failures.js';
 import { createApp } from '../src/app.js';
 import { openDatabase, type OpenDatabase } from '../src/db/open.js';
 import { InstrumentClient } from '../src/instruments/client.js';
 import { ScopeClient } from '../src/instruments/scope.js';
-import { TakenReadings } from '../src/instruments/taken.js';
 import { endListening } from '../src/together/routes.js';
 import { enter, jobWithLink, MIGRATIONS, startApp, type Caller, type TestApp } from './harness.js';
 
@@ -84,9 +84,10 @@ describe('Two people at one cable', () => {
         version: '9.9.9',
         instruments: new InstrumentClient(null),
         scope: new ScopeClient(null),
-        taken: new TakenReadings(),
+        failures: Failures.shared(second.quick.$client),
         simulation: true,
         signInLimit: 1000,
+        trustedProxies: '',
       },
       null,
     );

@@ -154,7 +154,7 @@ describe('What is true of a link', () => {
     // The server judges them as well, beside us: the last may still be in its hands.
     const waiting = async (): Promise<number> =>
       (await app.query('SELECT count(*)::int AS n FROM link WHERE NOT judged')).rows[0].n as number;
-    while ((await waiting()) > 0) await judgeWaiting(app.database.db);
+    while ((await waiting()) > 0) await judgeWaiting({ db: app.database.db, log: pino({ level: 'silent' }) });
     const after = (await lead.get(`/api/jobs/${job.id}/links`)).body as { stage: string; standing: string }[];
     expect(new Set(after.map(({ stage }) => stage))).toEqual(new Set(['proved']));
   });

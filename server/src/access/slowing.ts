@@ -1,30 +1,24 @@
 import { Refusal } from '../problems.js';
+import type { Failures } from './failures.js';
 
-const WINDOW_MS = 5 * 60_000;
 const FIRST_WAIT_MS = 250;
 const LONGEST_WAIT_MS = 5_000;
 /** Tries of one person from one address that may stand in line; a person sends one at a time. */
 const MOST_IN_LINE = 4;
-/** Names and addresses remembered: more than a crew has, less than a flood can make. */
-const MOST_REMEMBERED = 10_000;
-
-interface Failed {
-  times: number;
-  until: number;
-}
 
 /**
  * Slows guessing down, per person and per address apart: past `free` failures each further try waits, longer and
- * longer, and tries of one person from one address come one after another. A right passphrase is late at worst, and
- * is never locked out by what others tried.
+ * longer, and tries of one person from one address that come to one process follow one another. A right passphrase is
+ * late at worst, and is never locked out by what others tried.
  */
 export class Slowing {
-  private readonly failed = new Map<string, Failed>();
   private readonly lines = new Map<string, { last: Promise<unknown>; length: number }>();
 
   constructor(
+    private readonly failures: Failures,
+    /** What is tried at: tries at one door are no tries at another. */
+    private readonly door: string,
     private readonly free: number,
-    private readonly now: () => number = Date.now,
     private readonly sleep: (ms: number) => Promise<void> = (ms) =>
       new Promise((later) => setTimeout(later, ms)),
   ) {}
@@ -41,23 +35,14 @@ export class Slowing {
       throw new Refusal(
         429,
         'Too many tries',
-        'Several sign-ins of this name are under way from here. Wait for their answers, then try again.',
+        'Several tries in this name are under way from here. Wait for their answers, then try again.',
       );
     line.length += 1;
     this.lines.set(key, line);
-    const turn = line.last
-      .catch(() => undefined)
-      .then(() => this.sleepFor(person, address))
-      .then(check);
+    const turn = line.last.catch(() => undefined).then(() => this.once(person, address, check));
     line.last = turn;
     try {
-      const passed = await turn;
-      this.failed.delete(personKey(person));
-      return passed;
-    } catch (error) {
-      if (error instanceof Refusal)
-        for (const one of [personKey(person), addressKey(address)]) this.count(one);
-      throw error;
+      return await turn;
     } finally {
       line.length -= 1;
       if (line.length === 0) this.lines.delete(key);
@@ -65,28 +50,33 @@ export class Slowing {
   }
 
   /** How long the next try waits. */
-  waitMs(person: string, address: string): number {
-    const most = Math.max(this.timesOf(personKey(person)), this.timesOf(addressKey(address)));
+  async waitMs(person: string, address: string): Promise<number> {
+    const times = await Promise.all(
+      this.keysOf(person, address).map((key) => this.failures.timesOf(key)),
+    );
+    const most = Math.max(...times);
     return most < this.free ? 0 : Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (most - this.free));
   }
 
-  private async sleepFor(person: string, address: string): Promise<void> {
-    const ms = this.waitMs(person, address);
+  private async once<T>(person: string, address: string, check: () => Promise<T>): Promise<T> {
+    const ms = await this.waitMs(person, address);
     if (ms > 0) await this.sleep(ms);
+    try {
+      const passed = await check();
+      await this.failures.forget(this.personKey(person));
+      return passed;
+    } catch (error) {
+      if (error instanceof Refusal)
+        for (const key of this.keysOf(person, address)) await this.failures.count(key);
+      throw error;
+    }
   }
 
-  private timesOf(key: string): number {
-    const found = this.failed.get(key);
-    return found && found.until > this.now() ? found.times : 0;
+  private personKey(person: string): string {
+    return `${this.door}: person ${person.toLowerCase()}`;
   }
 
-  private count(key: string): void {
-    if (this.failed.size >= MOST_REMEMBERED)
-      for (const [old, { until }] of this.failed) if (until <= this.now()) this.failed.delete(old);
-    if (this.failed.size >= MOST_REMEMBERED) this.failed.clear();
-    this.failed.set(key, { times: this.timesOf(key) + 1, until: this.now() + WINDOW_MS });
+  private keysOf(person: string, address: string): string[] {
+    return [this.personKey(person), `${this.door}: address ${address}`];
   }
 }
-
-const personKey = (person: string): string => `person ${person.toLowerCase()}`;
-const addressKey = (address: string): string => `address ${address}`;

@@ -28,8 +28,9 @@ export interface PoolFigures {
   waiting: number;
 }
 
-/** Any number that only this application uses: whoever holds it brings the schema up to date. */
+/** Any numbers that only this application uses: whoever holds one brings the schema up to date, or puts in the first rows. */
 const MIGRATION_LOCK = 4_870_013;
+const FURNISHING_LOCK = 4_870_014;
 
 /** How long one statement, one wait for a lock and one pause inside a transaction may last. */
 const LIMITS = { statement: 30_000, lock: 10_000, idleInTransaction: 15_000 };
@@ -84,22 +85,33 @@ function openPool(url: string, most: number): pg.Pool {
 }
 
 /**
- * Brings the schema up to date, one process at a time: of two that start together the second waits and
- * finds it done. Answers the role that the application works as.
+ * Does what only one process may do at a time: of two that start together the second waits until the first is done with it.
+ *
+ * @param lock which of such things it is
  */
-async function bringUpToDate(url: string, migrationsFolder: string): Promise<ApplicationRole> {
+async function oneAtATime<T>(url: string, lock: number, work: (client: pg.Client) => Promise<T>): Promise<T> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 5000 });
   client.on('error', () => undefined);
   await client.connect();
   try {
-    await client.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
-    await migrate(drizzle(client, { schema }), { migrationsFolder });
-    return await applicationRole(client, url);
+    await client.query('SELECT pg_advisory_lock($1)', [lock]);
+    return await work(client);
   } finally {
     // The lock ends with its connection.
     await client.end();
   }
 }
+
+/** Brings the schema up to date. Answers the role that the application works as. */
+const bringUpToDate = (url: string, migrationsFolder: string): Promise<ApplicationRole> =>
+  oneAtATime(url, MIGRATION_LOCK, async (client) => {
+    await migrate(drizzle(client, { schema }), { migrationsFolder });
+    return applicationRole(client, url);
+  });
+
+/** Puts into a database what it begins with, whichever of several processes comes first. */
+export const furnish = (url: string, work: () => Promise<void>): Promise<void> =>
+  oneAtATime(url, FURNISHING_LOCK, work);
 
 const readers = new Map<string, Database>();
 

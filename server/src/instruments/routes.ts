@@ -6,6 +6,7 @@ import type { Context } from '../context.js';
 import { readLink } from '../links/store.js';
 import { Refusal } from '../problems.js';
 import { InstrumentError } from './client.js';
+import { rememberTaken } from './taken.js';
 
 const KNOWN_GOOD_CORD = expectTold({
   cable: 'cord-26',
@@ -30,7 +31,7 @@ type Ids =
 
 /** Reads an instrument on a link, and remembers what it gave; a simulated one only where that is allowed. */
 export async function takeOnLink(
-  { instruments, taken, simulation }: Pick<Context, 'instruments' | 'taken' | 'simulation'>,
+  { db, instruments, simulation }: Pick<Context, 'db' | 'instruments' | 'simulation'>,
   linkId: string,
   { instrument, end, plan }: { instrument: InstrumentClass; end: LinkEnd; plan?: Reading | undefined },
 ): Promise<TakenReading> {
@@ -41,7 +42,7 @@ export async function takeOnLink(
       'No reading',
       'Only a simulated instrument is within reach, and it knows nothing of this link. Key the reading in.',
     );
-  return taken.remember(linkId, reading);
+  return rememberTaken(db, linkId, reading);
 }
 
 export function instrumentHandlers(context: Context): Pick<Handlers, Ids> {

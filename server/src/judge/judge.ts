@@ -30,6 +30,12 @@ const LONGEST_MS = 12_000;
 const LONG_ENOUGH_MS = LONGEST_MS / 2;
 
 let pool: Piscina | null = null;
+let processes = 1;
+
+/** Says how many processes like this one share the machine; call it before the first record is judged. */
+export function shareMachine(by: number): void {
+  processes = Math.max(1, by);
+}
 
 /** Beside the thread that answers requests; two at least, so that one hard record does not hold up all. */
 const threads = (): Piscina =>
@@ -40,7 +46,7 @@ const threads = (): Piscina =>
       import.meta.url,
     ).href,
     minThreads: 0,
-    maxThreads: Math.max(2, availableParallelism() - 1),
+    maxThreads: Math.max(2, Math.floor((availableParallelism() - 1) / processes)),
     idleTimeout: 30_000,
   }));
 

@@ -37,7 +37,7 @@ export interface ToKeep {
   linkId: string;
   test: Kept;
   /** Where it came from: the server alone says so. Asked only of a reading that is not kept yet. */
-  source: Source | (() => Source);
+  source: Source | (() => Promise<Source>);
 }
 
 /** Of several readings, the one that cannot be kept, and why. */
@@ -188,7 +188,7 @@ async function judgeInTurn(
       refuseImpossible(checkReading(expected, test.reading));
       refuseUnknownRemote(test.reading, labels.get(row.jobId));
       refuseOver(row.label, planned.out !== undefined, closed);
-      const from = typeof source === 'function' ? source() : source;
+      const from = typeof source === 'function' ? await source() : source;
       const turn = row.turns + judged.length + 1;
       const mine = { ...sentOf(test), ...from, turn } as Omit<TestRecord, 'at' | 'by' | 'diagnosis'>;
       const now = { ...mine, at: by.at.toISOString(), by: by.name };

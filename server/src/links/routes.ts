@@ -4,7 +4,7 @@ import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
 import { genericAlike, knownAsTheyAre } from '../instruments/alike.js';
 import { takeOnLink } from '../instruments/routes.js';
-import type { Source } from '../instruments/taken.js';
+import { sourceOf } from '../instruments/taken.js';
 import { readKit } from '../kit/store.js';
 import { readJob } from '../jobs/store.js';
 import { readNotePhoto, recordNote } from './notes.js';
@@ -73,8 +73,8 @@ export function linkHandlers(context: Context): Pick<Handlers, Ids> {
       return detail;
     },
     addTest: ({ params: { linkId }, body: { takenId, ...test }, crew }) => {
-      const source = (): Source => context.taken.sourceOf(linkId, takenId, test.reading);
       return inTurn(linkId, async (tx) => {
+        const source = () => sourceOf(tx, linkId, takenId, test.reading);
         const detail = await recordTest(tx, { linkId, test, source }, { crewId: crew.id, name: crew.name });
         await endBecomes(tx, [{ linkId, id: test.id }]);
         return detail;

@@ -10,11 +10,12 @@ import {
   type SlipKind,
   type Standing,
 } from '@near-spoke/core';
-import { and, eq, exists, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { and, eq, exists, inArray, isNull, notInArray, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { Context } from '../context.js';
 import { asSaid, AT_HAND } from '../crew/said.js';
-import type { Database, Sql } from '../db/open.js';
+import { isAway } from '../db/failures.js';
+import type { Sql } from '../db/open.js';
 import {
   cableType,
   connectorType,
@@ -286,22 +287,46 @@ export async function judgeAgain(tx: Sql, which: SQL): Promise<void> {
   await refreshSearch(tx, inArray(link.id, ids));
 }
 
-/** Judges what waits, beside other work; what is left stays marked, and is judged at the next start at the latest. */
+/** Judges what waits, beside other work; what is left stays marked, and is found when any process looks again. */
 export function judgeLater({ db, log }: Pick<Context, 'db' | 'log'>): void {
-  judgeWaiting(db).catch((error: unknown) => log.error({ err: error }, 'links are still to be judged again'));
+  judgeWaiting({ db, log }).catch((error: unknown) =>
+    log.error({ err: error }, 'links are still to be judged again'),
+  );
 }
 
-/** Judges links that wait for it, one transaction each, until none is left. */
-export async function judgeWaiting(db: Database): Promise<void> {
+/** What waits is looked for so often, in every process: who marked it may be gone. */
+const LOOK_EVERY_MS = 30_000;
+
+/** Judges what waits now and from time to time. @returns ends that */
+export function keepJudging(context: Pick<Context, 'db' | 'log'>): () => void {
+  judgeLater(context);
+  const looking = setInterval(() => judgeLater(context), LOOK_EVERY_MS).unref();
+  return () => clearInterval(looking);
+}
+
+/**
+ * Judges links that wait for it, one transaction each, until none is left: several processes share them, each takes those
+ * that no other has in hand. One that cannot be judged keeps its mark and holds up no other.
+ */
+export async function judgeWaiting({ db, log }: Pick<Context, 'db' | 'log'>): Promise<void> {
+  const failed: string[] = [];
   for (let left = true; left;)
     left = await db.transaction(async (tx) => {
       const [one] = await tx
         .select({ id: link.id })
         .from(link)
-        .where(and(eq(link.judged, false), isNull(link.outAt)))
+        .where(and(eq(link.judged, false), isNull(link.outAt), notInArray(link.id, failed)))
         .limit(1)
         .for('update', { skipLocked: true });
-      if (one) await refreshStanding(tx, one.id);
-      return one !== undefined;
+      if (!one) return false;
+      // What fails leaves no half of it behind.
+      await tx
+        .transaction((inner) => refreshStanding(inner, one.id))
+        .catch((error: unknown) => {
+          if (isAway(error)) throw error;
+          failed.push(one.id);
+          log.error({ err: error, link: one.id }, 'a link cannot be judged again');
+        });
+      return true;
     });
 }

@@ -1,6 +1,7 @@
 import type { OwnSession, SessionState } from '@near-spoke/contracts';
 import { and, asc, desc, eq, gt, ne, sql } from 'drizzle-orm';
 import type { Request } from 'express';
+import { isFromHere } from '../access/here.js';
 import { hashPassphrase, passphraseMatches } from '../access/passphrase.js';
 import { Slowing } from '../access/slowing.js';
 import { beginSession, currentSession, endSession } from '../access/sessions.js';
@@ -11,23 +12,12 @@ import { crewMember, session } from '../db/schema.js';
 import { isDemo } from '../demo/load.js';
 import { badField, notFound, Refusal } from '../problems.js';
 
-const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
-const PASSED_ON = [
-  'forwarded',
-  'via',
-  'x-forwarded-for',
-  'x-forwarded-host',
-  'x-forwarded-proto',
-  'x-real-ip',
-];
 const LOOPBACK_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 /** One-click entry is for a browser on this very machine, addressed as such. */
 function fromLoopback(request: Request): boolean {
   const name = (request.headers.host ?? '').replace(/:\d+$/, '');
-  // A proxy on this machine passes on what came from elsewhere, whatever name it writes into Host.
-  if (PASSED_ON.some((header) => request.headers[header] !== undefined)) return false;
-  return LOOPBACK.has(request.socket.remoteAddress ?? '') && LOOPBACK_NAMES.has(name);
+  return isFromHere(request) && LOOPBACK_NAMES.has(name);
 }
 
 async function stateFor(context: Context, request: Request): Promise<SessionState> {
@@ -63,7 +53,9 @@ export function sessionHandlers(
   | 'changeOwnPassphrase'
 > {
   const { db } = context;
-  const slowing = new Slowing(context.signInLimit);
+  const [slowing, demoDoor, setupDoor] = ['sign-in', 'demo', 'setup'].map(
+    (door) => new Slowing(context.failures, door, context.signInLimit),
+  ) as [Slowing, Slowing, Slowing];
   return {
     session: ({ request }) => stateFor(context, request),
 
@@ -86,15 +78,17 @@ export function sessionHandlers(
     },
 
     demoSignIn: async ({ body, request, response }) => {
-      const state = await stateFor(context, request);
-      const offered = state.state === 'setup' ? [] : await demoPeople(context, request);
-      if (!offered.includes(body.crewId)) {
-        throw new Refusal(
-          403,
-          'Refused',
-          'One-click entry is only for the demo’s people, on the machine it runs on.',
-        );
-      }
+      await demoDoor.try(body.crewId, request.ip ?? '', async () => {
+        const state = await stateFor(context, request);
+        const offered = state.state === 'setup' ? [] : await demoPeople(context, request);
+        if (!offered.includes(body.crewId)) {
+          throw new Refusal(
+            403,
+            'Refused',
+            'One-click entry is only for the demo’s people, on the machine it runs on.',
+          );
+        }
+      });
       return signedIn(context, body.crewId, await beginSession(context, body.crewId, response));
     },
 
@@ -139,14 +133,16 @@ export function sessionHandlers(
       return ownSessions(context, request);
     },
 
-    setup: async ({ body, response }) => {
-      const passphraseHash = await hashPassphrase(body.passphrase);
-      await db.transaction(async (tx) => {
-        await tx.execute(sql`LOCK TABLE ${crewMember} IN SHARE ROW EXCLUSIVE MODE`);
-        if ((await tx.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) {
-          throw new Refusal(409, 'Already set up', 'There is a crew already. Ask its lead to add you.');
-        }
-        await tx.insert(crewMember).values({ id: body.id, name: body.name, role: 'lead', passphraseHash });
+    setup: async ({ body, request, response }) => {
+      await setupDoor.try(body.name, request.ip ?? '', async () => {
+        const passphraseHash = await hashPassphrase(body.passphrase);
+        await db.transaction(async (tx) => {
+          await tx.execute(sql`LOCK TABLE ${crewMember} IN SHARE ROW EXCLUSIVE MODE`);
+          if ((await tx.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) {
+            throw new Refusal(409, 'Already set up', 'There is a crew already. Ask its lead to add you.');
+          }
+          await tx.insert(crewMember).values({ id: body.id, name: body.name, role: 'lead', passphraseHash });
+        });
       });
       return signedIn(context, body.id, await beginSession(context, body.id, response));
     },

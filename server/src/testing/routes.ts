@@ -3,7 +3,7 @@ import { and, asc, desc, eq, gte, inArray, lt } from 'drizzle-orm';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
-import type { Source } from '../instruments/taken.js';
+import { sourceOf } from '../instruments/taken.js';
 import { crewMember, job, link, testingRound, testRecord } from '../db/schema.js';
 import { recordTests, RefusedReading } from '../links/readings.js';
 import { readDetail } from '../links/record.js';
@@ -13,7 +13,7 @@ import { endBecomes } from '../together/store.js';
 type Ids = 'addTests' | 'currentRound' | 'beginRound' | 'closeRound';
 
 /** Testing many links: rounds that any device can go on with, and readings brought in together. */
-export function testingHandlers({ db, taken }: Context): Pick<Handlers, Ids> {
+export function testingHandlers({ db }: Context): Pick<Handlers, Ids> {
   return {
     addTests: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
@@ -28,7 +28,7 @@ export function testingHandlers({ db, taken }: Context): Pick<Handlers, Ids> {
         const tests = body.tests.map(({ linkId, test: { takenId, ...test } }) => ({
           linkId,
           test,
-          source: (): Source => taken.sourceOf(linkId, takenId, test.reading),
+          source: () => sourceOf(tx, linkId, takenId, test.reading),
         }));
         const added = await recordTests(tx, tests, { crewId: crew.id, name: crew.name }).catch(
           (error: unknown) => {

@@ -52,10 +52,10 @@ type TogetherHandlers = Pick<
 >;
 
 export function togetherHandlers(context: Context): TogetherHandlers {
-  const { db, quick, databaseUrl, log, signInLimit } = context;
+  const { db, quick, databaseUrl, log, failures, signInLimit } = context;
   const hub = new Hub(databaseUrl, log);
   hubs.add(hub);
-  const slowing = new Slowing(signInLimit);
+  const slowing = new Slowing(failures, 'helper', signInLimit);
   const helping = async (request: Request): Promise<Helper> => {
     const helper = await helperOf(quick, tokenIn(request));
     if (!helper)

@@ -1,6 +1,7 @@
 import type { NewForm } from '@near-spoke/contracts';
 import { sql } from 'drizzle-orm';
 import {
+  bigint,
   boolean,
   check,
   index,
@@ -11,6 +12,7 @@ import {
   text,
   uniqueIndex,
   uuid,
+  varchar,
 } from 'drizzle-orm/pg-core';
 import { moment, now } from './columns.js';
 
@@ -48,6 +50,18 @@ export const session = pgTable(
     expiresAt: moment('expires_at').notNull(),
   },
   (t) => [index('session_expires').on(t.expiresAt)],
+);
+
+/** Tries at a door that failed lately, counted for whichever process the next one comes to; names and addresses only as digests. */
+export const failedTry = pgTable(
+  'failed_try',
+  {
+    key: varchar('key', { length: 255 }).primaryKey(),
+    points: integer('points').notNull().default(0),
+    /** When it is forgotten, milliseconds since 1970. */
+    expire: bigint('expire', { mode: 'number' }),
+  },
+  (t) => [index('failed_try_expire').on(t.expire)],
 );
 
 export const setting = pgTable('setting', {

@@ -1,4 +1,4 @@
-import type { PhotoHead, TraceRecord, TraceTold } from '@near-spoke/contracts';
+import type { PhotoHead, TakenReading, TraceRecord, TraceTold } from '@near-spoke/contracts';
 import type { Diagnosis, Reading } from '@near-spoke/core';
 import type { JobSeal } from '@near-spoke/core/report';
 import { sql } from 'drizzle-orm';
@@ -153,6 +153,20 @@ export const testRecord = pgTable(
     note: text('note').notNull().default(''),
   },
   (t) => [index('test_of_link').on(t.linkId)],
+);
+
+/** What instruments gave lately and nobody has kept yet: the only word on where a reading came from. */
+export const takenReading = pgTable(
+  'taken_reading',
+  {
+    id: uuid('id').primaryKey(),
+    linkId: uuid('link_id')
+      .notNull()
+      .references(() => link.id, { onDelete: 'cascade' }),
+    taken: jsonb('taken').$type<Omit<TakenReading, 'takenId'>>().notNull(),
+    at: now('at'),
+  },
+  (t) => [index('taken_reading_at').on(t.at)],
 );
 
 /** Reflectometer traces as they were taken; what they hold is worked out anew whenever it is asked. */
