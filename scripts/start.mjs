@@ -23,7 +23,8 @@ npm start -- --new-passphrase NAME   give somebody a new passphrase first, who h
 PORT (4870; several processes take the N ports after it too), HOST (127.0.0.1), NEAR_SPOKE_HOME (.near-spoke), NEAR_SPOKE_BACKUPS (a folder: a backup every night), DATABASE_URL (instead of a private database),
 SCOPE_ADAPTER (an adapter file: a bench oscilloscope of yours instead of the simulated one)`;
 
-const MOST_PROCESSES = 64;
+const MOST_PROCESSES = 16;
+const NAME_WANTED = '--new-passphrase wants the name of somebody in the crew.';
 
 function readOptions(args) {
   let values;
@@ -40,11 +41,12 @@ function readOptions(args) {
       },
     }).values;
   } catch (error) {
-    throw new Plain(`${error.message}\n${HELP}`);
+    const [, named = ''] = /'(--?[\w-]*|[^']*)/.exec(error.message) ?? [];
+    if (named === '--new-passphrase') throw new Plain(NAME_WANTED);
+    throw new Plain(`There is no option ${named}, or not so.\n${HELP}`);
   }
   const { empty, yes, help, 'reset-demo': resetDemo, 'new-passphrase': forName = null } = values;
-  if (forName === '' || forName?.startsWith('--'))
-    throw new Plain('--new-passphrase wants the name of somebody in the crew.');
+  if (forName === '' || forName?.startsWith('--')) throw new Plain(NAME_WANTED);
   const processes = Number(values.processes);
   if (!Number.isInteger(processes) || processes < 1 || processes > MOST_PROCESSES)
     throw new Plain(`--processes is "${values.processes}": give a number from 1 to ${MOST_PROCESSES}.`);
@@ -170,7 +172,7 @@ await runMain(async () => {
     let databaseUrl = process.env.DATABASE_URL;
     if (databaseUrl) await checkGivenDatabase(databaseUrl);
     else {
-      const cluster = await startHomeCluster(options.home);
+      const cluster = await startHomeCluster(options.home, options.processes);
       undo.push(cluster.stop);
       undo.push(keepDatabase(cluster, (pid) => folder.note('the database', pid, true)));
       databaseUrl = cluster.url;

@@ -117,7 +117,7 @@ function clusterFailure(doing, base, output) {
  * Makes (once) and starts a private cluster that listens on loopback only. Answers its address
  * and how to stop it. `throwaway` clusters trade safety for speed and vanish when stopped.
  */
-export async function startCluster(base, { throwaway = false } = {}) {
+export async function startCluster(base, { throwaway = false, connections = 100 } = {}) {
   const bin = ensureBinaries();
   const user = serverUser();
   const as = { cwd: '/', ...(user ? { uid: user.uid, gid: user.gid } : {}) };
@@ -195,7 +195,7 @@ export async function startCluster(base, { throwaway = false } = {}) {
     `-c min_wal_size=${TABLESPACE_MB}MB`,
     ...(throwaway
       ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off', '-c max_connections=200']
-      : []),
+      : [`-c max_connections=${connections}`]),
   ];
   const begin = () => {
     const started = pgCtl('-w', '-t', String(START_WITHIN_S), '-l', log, '-o', settings.join(' '), 'start');
@@ -222,11 +222,15 @@ export async function startCluster(base, { throwaway = false } = {}) {
   };
 }
 
+/** A process has two pools, ears for what is told elsewhere, and threads that make files; backups and people come beside them. */
+const OF_A_PROCESS = 24;
+const OTHERS = 20;
+
 /** The application's own cluster, in its data folder; where it had to lie elsewhere, a note there says so. */
-export function startHomeCluster(home) {
+export function startHomeCluster(home, processes = 1) {
   const base = clusterBase(resolve(home), serverUser());
   if (!base.startsWith(resolve(home))) writeFileSync(join(home, 'database-is-in'), `${base}\n`);
-  return startCluster(base);
+  return startCluster(base, { connections: Math.max(100, OTHERS + processes * OF_A_PROCESS) });
 }
 
 /** The address of a home's cluster that its application has started. */

@@ -28,7 +28,8 @@ export async function startServers(build, options, env, noted) {
   const begin = async (name, file, own, log) => {
     return keepRunning(
       name,
-      () => startService(name, join(build, file), { ...env, ...own }, (line) => line.startsWith('ready'), log),
+      () =>
+        startService(name, join(build, file), { ...env, ...own }, (line) => line.startsWith('ready'), log),
       ({ pid }) => noted(name.toLowerCase(), pid),
     );
   };

@@ -42,7 +42,7 @@ describe('npm start', () => {
   });
 
   for (const [what, args, env, sentence] of [
-    ['an unknown option', ['--demo'], {}, 'There is no option --demo.'],
+    ['an unknown option', ['--demo'], {}, 'There is no option --demo'],
     ['a port that is none', [], { PORT: 'eighty' }, 'PORT is "eighty"'],
     ['a new passphrase for nobody', ['--new-passphrase'], {}, 'wants the name of somebody'],
     ['contrary options', ['--empty', '--reset-demo'], {}, 'Choose one of'],

@@ -9,6 +9,7 @@ import request, { type Response } from 'supertest';
 import yauzl from 'yauzl';
 import yazl from 'yazl';
 import { endHandovers } from '../src/handover/handover.js';
+import { pino } from 'pino';
 import { judgeWaiting } from '../src/links/standing.js';
 import {
   enter,

@@ -3,6 +3,7 @@ import { seededRandom } from '@near-spoke/core';
 import { newTermination, newTest } from '@near-spoke/contracts';
 import { recordTest } from '../src/links/readings.js';
 import { recordHandover, recordTermination } from '../src/links/record.js';
+import { pino } from 'pino';
 import { judgeWaiting } from '../src/links/standing.js';
 import {
   enter,

@@ -51,9 +51,7 @@ export class Slowing {
 
   /** How long the next try waits. */
   async waitMs(person: string, address: string): Promise<number> {
-    const times = await Promise.all(
-      this.keysOf(person, address).map((key) => this.failures.timesOf(key)),
-    );
+    const times = await Promise.all(this.keysOf(person, address).map((key) => this.failures.timesOf(key)));
     const most = Math.max(...times);
     return most < this.free ? 0 : Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (most - this.free));
   }

@@ -3,6 +3,7 @@ import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
 import { applicationRole, type ApplicationRole } from './roles.js';
 import * as schema from './schema.js';
+import { NamedStatements } from './statements.js';
 
 export type Database = NodePgDatabase<typeof schema> & { $client: pg.Pool };
 /** A database or a transaction on it. */
@@ -80,7 +81,11 @@ function openPool(url: string, most: number): pg.Pool {
   });
   // A connection lost while idle is replaced on next use; one lost at work fails that request alone.
   pool.on('error', () => undefined);
-  pool.on('connect', (client) => client.on('error', () => undefined));
+  const statements = new NamedStatements();
+  pool.on('connect', (client) => {
+    client.on('error', () => undefined);
+    statements.of(client);
+  });
   return pool;
 }
 
