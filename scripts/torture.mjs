@@ -1,8 +1,9 @@
 import { checkNode, ensurePackages } from './lib/machine.mjs';
 import { ensureBuild } from './lib/build.mjs';
+import { parseArgs } from 'node:util';
 import { Plain, runMain, say } from './lib/plain.mjs';
 
-const HELP = `npm run torture [-- --minutes N]    hurts a running application of its own at random while work is recorded, and
+const HELP = `npm run torture [-- --minutes N] [--processes N]    hurts a running application of its own at random while work is recorded, and
                                    counts what was acknowledged, lost, kept twice or by half (10 minutes)`;
 
 const quantile = (values, q) => {
@@ -10,16 +11,33 @@ const quantile = (values, q) => {
   return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? NaN;
 };
 
+function readOptions() {
+  const number = (text) => (/^\d+(\.\d+)?$/.test(text) ? Number(text) : NaN);
+  try {
+    const { values } = parseArgs({
+      options: {
+        minutes: { type: 'string', default: '10' },
+        processes: { type: 'string', default: '1' },
+        help: { type: 'boolean' },
+      },
+    });
+    const [minutes, processes] = [number(values.minutes), number(values.processes)];
+    if (minutes > 0 && Number.isInteger(processes) && processes > 0)
+      return { minutes, processes, help: values.help };
+  } catch {
+    // Said below.
+  }
+  throw new Plain(`Give minutes over 0, and a number of processes.\n${HELP}`);
+}
+
 await runMain(async () => {
   checkNode();
-  const args = process.argv.slice(2);
-  if (args.includes('--help')) return say(HELP);
-  const minutes = args[0] === '--minutes' ? Number(args[1]) : args.length === 0 ? 10 : NaN;
-  if (!(minutes > 0)) throw new Plain(`Give minutes over 0.\n${HELP}`);
+  const { minutes, processes, help } = readOptions();
+  if (help) return say(HELP);
   ensurePackages();
   await ensureBuild();
   const { torture } = await import('./lib/torture.mjs');
-  const result = await torture({ minutes, said: say });
+  const result = await torture({ minutes, processes, said: say });
   const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
   say('');
   for (const [name, times] of Object.entries(result.done)) {

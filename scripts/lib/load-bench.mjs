@@ -159,6 +159,7 @@ async function crowd(url, job, { people, pauseMs, forMs }) {
   const calls = Array.from({ length: people }, (_, n) => sessions[n % SESSIONS]);
   const times = [];
   let failed = 0;
+  const before = process.cpuUsage();
   const until = performance.now() + forMs;
   await Promise.all(
     calls.map(async (call, n) => {
@@ -180,7 +181,9 @@ async function crowd(url, job, { people, pauseMs, forMs }) {
       }
     }),
   );
-  return { times, failed, perSecond: times.length / (forMs / 1000) };
+  const { user, system } = process.cpuUsage(before);
+  const callersMs = (user + system) / 1000 / times.length;
+  return { times, failed, perSecond: times.length / (forMs / 1000), callersMs };
 }
 
 /** Everything that a large job and a crowd ask of the server, each beside what it is compared with. */
@@ -188,11 +191,8 @@ export async function loadBench() {
   const cluster = await startThrowawayCluster();
   const home = mkdtempSync(join(tmpdir(), 'near-spoke-load-'));
   chmodSync(home, 0o755);
-  const application = await startApplication({
-    port: await freePort(),
-    home,
-    env: { DATABASE_URL: cluster.url },
-  });
+  const env = { DATABASE_URL: cluster.url };
+  const application = await startApplication({ port: await freePort(), home, env });
   const sql = new pg.Client({ connectionString: cluster.url });
   await sql.connect();
   try {
@@ -220,12 +220,27 @@ export async function loadBench() {
     const beside = await savesUntil(call, link, twelve);
     const flatOut = await crowd(url, small, { people: PEOPLE, pauseMs: 0, forMs: SPREAD_MS });
     const paced = await crowd(url, small, { people: PEOPLE, pauseMs: PAUSE_MS, forMs: 2 * SPREAD_MS });
-    return { list, csv, json, held, pdf, alone, beside, flatOut, paced };
+    await application.stop();
+    const several = await flatOutWith(2, home, env);
+    return { list, csv, json, held, pdf, alone, beside, flatOut, paced, several };
   } finally {
     await sql.end();
     await application.stop();
     await cluster.stop();
     rmSync(home, { recursive: true, force: true });
+  }
+}
+
+/** The same crowd, without a pause, before so many processes, on a job as young as the one before one process was. */
+async function flatOutWith(processes, home, env) {
+  const args = ['--processes', String(processes)];
+  const application = await startApplication({ port: await freePort(), home, args, env });
+  try {
+    const { url } = application;
+    const young = await jobOf(await demoPerson(url), 'Young', 34);
+    return await crowd(url, young, { people: PEOPLE, pauseMs: 0, forMs: SPREAD_MS });
+  } finally {
+    await application.stop();
   }
 }
 
@@ -239,7 +254,7 @@ function serverUnder(pid) {
 }
 
 /** The benchmark as a section of docs/performance.md. */
-export function loadReport({ list, csv, json, held, pdf, alone, beside, flatOut, paced }) {
+export function loadReport({ list, csv, json, held, pdf, alone, beside, flatOut, paced, several }) {
   const p = (values, q) => ms(quantile(values, q));
   const kB = (bytes) => `${Math.round(bytes / 1024).toLocaleString('en')} kB`;
   return `## A large job and a crowd
@@ -257,6 +272,8 @@ lists, and save readings. Server, database and callers share the two cores.
 | Saves of one person alone: median, 99 in 100 | ${p(alone, 0.5)}, ${p(alone, 0.99)} of ${alone.length} |
 | the same beside ${HANDOVERS_AT_ONCE} handovers of 1000 links | ${p(beside, 0.5)}, ${p(beside, 0.99)} of ${beside.length} |
 | ${PEOPLE} people, no pause: requests a second, median, 99 in 100, failed | ${Math.round(flatOut.perSecond)}, ${p(flatOut.times, 0.5)}, ${p(flatOut.times, 0.99)}, ${flatOut.failed} |
+| the same before two processes: requests a second, median, 99 in 100, failed | ${Math.round(several.perSecond)}, ${p(several.times, 0.5)}, ${p(several.times, 0.99)}, ${several.failed} |
+| processor time of the callers themselves, of each request | ${flatOut.callersMs.toFixed(1)} ms |
 | ${PEOPLE} people, ${PAUSE_MS / 1000} s pauses: median, 99 in 100, failed | ${p(paced.times, 0.5)}, ${p(paced.times, 0.99)}, ${paced.failed} |
 `;
 }

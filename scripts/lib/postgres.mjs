@@ -88,7 +88,7 @@ export function freePort() {
   });
 }
 
-const portIsFree = (port) =>
+export const portIsFree = (port) =>
   new Promise((resolveFree) => {
     const server = createServer();
     server.on('error', () => resolveFree(false));

@@ -69,11 +69,9 @@ export async function takeFolder(home, withinMs = 5000) {
       throw new Plain(
         `Near Spoke is already running from ${home} (process ${before.starter.pid}). Stop it first, or set NEAR_SPOKE_HOME to another folder.`,
       );
-    for (const one of before?.started ?? []) {
-      if (one.halts || !isAlive(one)) continue;
-      say(`Ending what a start that was killed left running: ${one.name}.`);
-      await end(one, withinMs);
-    }
+    const left = (before?.started ?? []).filter((one) => !one.halts && isAlive(one));
+    for (const { name } of left) say(`Ending what a start that was killed left running: ${name}.`);
+    await Promise.all(left.map((one) => end(one, withinMs)));
     const running = { starter: { pid: process.pid, began: beganAt(process.pid) }, started: [] };
     // Whoever reads it, now or after a crash, finds one whole list or the other.
     const keep = () => {

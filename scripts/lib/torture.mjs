@@ -6,7 +6,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { startApplication } from './application.mjs';
 import { firstLead } from './caller.mjs';
 import { Plain } from './plain.mjs';
-import { freePort } from './postgres.mjs';
+import { freePort, portIsFree } from './postgres.mjs';
 import { beganAt } from './processes.mjs';
 
 const WRITERS = 6;
@@ -49,9 +49,14 @@ function backendsOf(postmaster) {
 
 const one = (list) => list[Math.floor(Math.random() * list.length)];
 
+const pidsOf = (parts, names) =>
+  Object.entries(parts).flatMap(([name, pid]) => (names.test(name) ? [pid] : []));
+
 /** What is done to the application, each by its name: answers whether there was anything to do it to. */
 const HARMS = {
-  'server killed': ({ parts }) => kill(parts()['the server'], 'SIGKILL'),
+  // One of several, where there are several.
+  'server killed': ({ parts }) => kill(one(pidsOf(parts(), /^(the )?server/)), 'SIGKILL'),
+  'balancer killed': ({ parts }) => kill(parts()['the balancer'], 'SIGKILL'),
   'instruments killed': ({ parts }) => kill(parts()['the instrument stand-in'], 'SIGKILL'),
   'database killed': ({ parts }) => kill(parts()['the database'], 'SIGKILL'),
   'database stopped': ({ parts }) => kill(parts()['the database'], 'SIGINT'),
@@ -78,20 +83,23 @@ const HARMS = {
  * acknowledged has to be there once; what a person was not told is kept may be there or not, but never by half.
  *
  * @param minutes how long
+ * @param processes so many server processes, with a balancer before them where they are several
  * @param leastAcknowledged it goes on until so many records are kept, however slow the machine
  * @param harms names of what is done; all of it where left out
  * @param said is told of each
  */
 export async function torture({
   minutes,
+  processes = 1,
   leastAcknowledged = 0,
-  harms = Object.keys(HARMS),
+  harms = harmsTo(processes),
   said = () => undefined,
 }) {
   const home = mkdtempSync(join(tmpdir(), 'near-spoke-torture-'));
   chmodSync(home, 0o755);
-  const port = await freePort();
-  let application = await startApplication({ port, home, args: ['--empty'] });
+  const port = await freePorts(processes);
+  const args = ['--empty', '--processes', String(processes)];
+  let application = await startApplication({ port, home, args });
   const { url } = application;
   const world = {
     application: () => application,
@@ -100,7 +108,7 @@ export async function torture({
         JSON.parse(readFileSync(join(home, 'running'), 'utf8')).started.map(({ name, pid }) => [name, pid]),
       ),
     begin: async () => {
-      application = await startApplication({ port, home, args: ['--empty'] });
+      application = await startApplication({ port, home, args });
     },
   };
   try {
@@ -160,6 +168,19 @@ export async function torture({
   } finally {
     await application.stop();
     forget(home);
+  }
+}
+
+/** Whom there is not nobody can harm. */
+const harmsTo = (processes) =>
+  Object.keys(HARMS).filter((name) => processes > 1 || name !== 'balancer killed');
+
+/** A port that is free, and those after it that several processes take. */
+async function freePorts(processes) {
+  for (;;) {
+    const port = await freePort();
+    const others = Array.from({ length: processes === 1 ? 0 : processes }, (_, n) => port + 1 + n);
+    if ((await Promise.all(others.map(portIsFree))).every(Boolean)) return port;
   }
 }
 

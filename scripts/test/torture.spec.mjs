@@ -20,4 +20,20 @@ describe('an application that is hurt while people record work', () => {
     expect({ lost, twice, half, errors }).toEqual({ lost: 0, twice: 0, half: 0, errors: [] });
     expect(away.every(({ ms }) => Number.isFinite(ms))).toBeTrue();
   });
+
+  it('goes on by its other process when one dies: nothing is lost, and nobody signs in again', async () => {
+    const { done, acknowledged, lost, twice, half, errors, away } = await torture({
+      minutes: 0.3,
+      processes: 2,
+      leastAcknowledged: 51,
+      harms: ['server killed', 'balancer killed'],
+    });
+    expect(Object.values(done).every((times) => times > 0))
+      .withContext(JSON.stringify(done))
+      .toBeTrue();
+    expect(acknowledged).toBeGreaterThan(50);
+    // A writer whom the server does not know any more fails with what it was told.
+    expect({ lost, twice, half, errors }).toEqual({ lost: 0, twice: 0, half: 0, errors: [] });
+    expect(away.every(({ ms }) => Number.isFinite(ms))).toBeTrue();
+  });
 });

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { seededRandom } from '@near-spoke/core';
-import { newTermination, newTest } from '@near-spoke/contracts';
+import { newTermination, newTest, type Link } from '@near-spoke/contracts';
+import { openDatabase } from '../src/db/open.js';
 import { recordTest } from '../src/links/readings.js';
 import { recordHandover, recordTermination } from '../src/links/record.js';
 import { pino } from 'pino';
@@ -9,6 +10,7 @@ import {
   enter,
   jobWithLink,
   mapTest,
+  MIGRATIONS,
   newJob,
   newLink,
   startApp,
@@ -151,13 +153,29 @@ describe('What is true of a link', () => {
       await tech.post(`/api/links/${id}/terminations`, termination('far')).expect(200);
       await tech.post(`/api/links/${id}/tests`, mapTest()).expect(200);
     }
+    // One of them holds what no judge can read.
+    const [first] = links;
+    const names = 'by, at, turn, source, simulated, instrument_name, diagnosis';
+    await app.query(
+      `INSERT INTO test_record (id, link_id, reading, ${names})
+       SELECT gen_random_uuid(), link_id, '{"instrument": "nothing"}', ${names} FROM test_record WHERE link_id = $1`,
+      [first?.id],
+    );
     await lead.patch(`/api/jobs/${job.id}`, { version: 1, scheme: 'T568A' }).expect(200);
-    // The server judges them as well, beside us: the last may still be in its hands.
+    // The server judges them as well, and another process beside us: the last may still be in their hands.
     const waiting = async (): Promise<number> =>
       (await app.query('SELECT count(*)::int AS n FROM link WHERE NOT judged')).rows[0].n as number;
-    while ((await waiting()) > 0) await judgeWaiting({ db: app.database.db, log: pino({ level: 'silent' }) });
-    const after = (await lead.get(`/api/jobs/${job.id}/links`)).body as { stage: string; standing: string }[];
-    expect(new Set(after.map(({ stage }) => stage))).toEqual(new Set(['proved']));
+    const other = await openDatabase(app.url, MIGRATIONS);
+    const log = pino({ level: 'silent' });
+    while ((await waiting()) > 1)
+      await Promise.all([app.database, other].map(({ db }) => judgeWaiting({ db, log })));
+    await other.close();
+    const after = (await lead.get(`/api/jobs/${job.id}/links`)).body as Link[];
+    const by = (stage: string): string[] =>
+      after.filter((one) => one.stage === stage).map(({ label }) => label);
+    expect(by('proved').length).toBe(13);
+    // It holds up no other, and is not taken for proved.
+    expect(after.find(({ label }) => label === 'M-0')?.standing).toBe('to be judged again');
   });
 
   it('counts a corrected reading nowhere: not as the first, not as the proof', async () => {
