@@ -3,8 +3,8 @@ import { ensureBuild } from './lib/build.mjs';
 import { parseArgs } from 'node:util';
 import { Plain, runMain, say } from './lib/plain.mjs';
 
-const HELP = `npm run torture [-- --minutes N] [--processes N]    hurts a running application of its own at random while work is recorded, and
-                                   counts what was acknowledged, lost, kept twice or by half (10 minutes)`;
+const HELP = `npm run torture [-- --minutes N] [--times N] [--processes N]    hurts a running application of its own at random while work is recorded, and
+                                   counts what was acknowledged, lost, kept twice or by half (10 minutes, and each harm at least --times)`;
 
 const quantile = (values, q) => {
   const sorted = [...values].sort((a, b) => a - b);
@@ -17,13 +17,14 @@ function readOptions() {
     const { values } = parseArgs({
       options: {
         minutes: { type: 'string', default: '10' },
+        times: { type: 'string', default: '0' },
         processes: { type: 'string', default: '1' },
         help: { type: 'boolean' },
       },
     });
-    const [minutes, processes] = [number(values.minutes), number(values.processes)];
-    if (minutes > 0 && Number.isInteger(processes) && processes > 0)
-      return { minutes, processes, help: values.help };
+    const [minutes, times, processes] = ['minutes', 'times', 'processes'].map((name) => number(values[name]));
+    if (minutes > 0 && Number.isInteger(times) && Number.isInteger(processes) && processes > 0)
+      return { minutes, times, processes, help: values.help };
   } catch {
     // Said below.
   }
@@ -32,12 +33,12 @@ function readOptions() {
 
 await runMain(async () => {
   checkNode();
-  const { minutes, processes, help } = readOptions();
+  const { minutes, times, processes, help } = readOptions();
   if (help) return say(HELP);
   ensurePackages();
   await ensureBuild();
   const { torture } = await import('./lib/torture.mjs');
-  const result = await torture({ minutes, processes, said: say });
+  const result = await torture({ minutes, processes, timesEach: times, said: say });
   const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
   say('');
   for (const [name, times] of Object.entries(result.done)) {

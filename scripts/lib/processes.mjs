@@ -78,6 +78,14 @@ export async function takeFolder(home, withinMs = 5000) {
       writeFileSync(`${file}.next`, JSON.stringify(running));
       renameSync(`${file}.next`, file);
     };
+    const keepIfItCan = () => {
+      try {
+        keep();
+      } catch (error) {
+        // What runs goes on; the next that is started has it written with it.
+        say(`The list of what runs could not be written (${error.code}).`);
+      }
+    };
     keep();
     return {
       /** @param halts whether it has a way of its own to be stopped, which its next start takes */
@@ -86,7 +94,7 @@ export async function takeFolder(home, withinMs = 5000) {
           ...running.started.filter((one) => one.name !== name),
           { name, pid, began: beganAt(pid), halts },
         ];
-        keep();
+        keepIfItCan();
       },
       letGo: () => rmSync(file, { force: true }),
     };

@@ -1,5 +1,15 @@
 import { randomUUID } from 'node:crypto';
-import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import {
+  chmodSync,
+  closeSync,
+  existsSync,
+  mkdtempSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -8,12 +18,16 @@ import { firstLead } from './caller.mjs';
 import { Plain } from './plain.mjs';
 import { freePort, portIsFree } from './postgres.mjs';
 import { beganAt } from './processes.mjs';
+import { capture } from './run.mjs';
 
 const WRITERS = 6;
 const LINKS = 24;
 /** A part that is gone has to be back within this time. */
 const BACK_WITHIN_MS = 180_000;
 const FROZEN_MS = 2500;
+const FULL_MS = 4000;
+/** A database, its log and a few thousand records have room on it; what it holds is gone with it. */
+const SMALL_DISK = '700m';
 const LOOK_MS = 50;
 const ANSWER_WITHIN_MS = 60_000;
 const PASSPHRASE = 'four short words here';
@@ -49,6 +63,29 @@ function backendsOf(postmaster) {
 
 const one = (list) => list[Math.floor(Math.random() * list.length)];
 
+/** Writes a file until nothing more goes onto its disk. */
+function fill(path) {
+  const file = openSync(path, 'w');
+  try {
+    for (const bytes of [1 << 20, 1 << 12])
+      for (const block = Buffer.alloc(bytes, 1); ;)
+        try {
+          if (writeSync(file, block) < bytes) break;
+        } catch (error) {
+          if (error.code !== 'ENOSPC') throw error;
+          break;
+        }
+  } finally {
+    closeSync(file);
+  }
+}
+
+/** A small disk of its own at a folder, where this machine lets us make one; answers how to take it away, or null. */
+function smallDisk(folder) {
+  const { ok } = capture('mount', ['-t', 'tmpfs', '-o', `size=${SMALL_DISK},mode=755`, 'tmpfs', folder]);
+  return ok ? () => capture('umount', [folder]) : null;
+}
+
 const pidsOf = (parts, names) =>
   Object.entries(parts).flatMap(([name, pid]) => (names.test(name) ? [pid] : []));
 
@@ -70,6 +107,16 @@ const HARMS = {
     for (const each of frozen) kill(each, 'SIGCONT');
     return true;
   },
+  'disk filled': async ({ home }) => {
+    const all = join(home, 'takes-all-that-is-left');
+    try {
+      fill(all);
+      await pause(FULL_MS);
+    } finally {
+      rmSync(all, { force: true });
+    }
+    return true;
+  },
   'starter killed': async ({ application, begin }) => {
     kill(application().pid, 'SIGKILL');
     while (beganAt(application().pid) !== null) await pause(LOOK_MS);
@@ -84,6 +131,7 @@ const HARMS = {
  *
  * @param minutes how long
  * @param processes so many server processes, with a balancer before them where they are several
+ * @param timesEach it goes on until each harm was done so often
  * @param leastAcknowledged it goes on until so many records are kept, however slow the machine
  * @param harms names of what is done; all of it where left out
  * @param said is told of each
@@ -91,17 +139,23 @@ const HARMS = {
 export async function torture({
   minutes,
   processes = 1,
+  timesEach = 0,
   leastAcknowledged = 0,
-  harms = harmsTo(processes),
+  harms: wanted = harmsTo(processes),
   said = () => undefined,
 }) {
   const home = mkdtempSync(join(tmpdir(), 'near-spoke-torture-'));
   chmodSync(home, 0o755);
+  // Whoever's whole disk it is would not thank us for filling it.
+  const takeAway = wanted.includes('disk filled') ? smallDisk(home) : null;
+  const harms = wanted.filter((name) => name !== 'disk filled' || takeAway !== null);
+  if (harms.length < wanted.length) said('No small disk can be made here: none is filled.');
   const port = await freePorts(processes);
   const args = ['--empty', '--processes', String(processes)];
   let application = await startApplication({ port, home, args });
   const { url } = application;
   const world = {
+    home,
     application: () => application,
     parts: () =>
       Object.fromEntries(
@@ -147,7 +201,9 @@ export async function torture({
     const away = [];
     for (
       const until = Date.now() + minutes * 60_000;
-      Date.now() < until || acknowledged.size < leastAcknowledged;
+      Date.now() < until ||
+      acknowledged.size < leastAcknowledged ||
+      Object.values(done).some((times) => times < timesEach);
     ) {
       const name = harms.reduce((least, each) => (done[each] < done[least] ? each : least));
       const from = performance.now();
@@ -167,6 +223,7 @@ export async function torture({
     return { done, away, refused, errors, ...(await counted(call, links, acknowledged)) };
   } finally {
     await application.stop();
+    takeAway?.();
     forget(home);
   }
 }

@@ -2,7 +2,7 @@ import { fieldErrors, type Problem } from '@near-spoke/contracts';
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import * as z from 'zod';
-import { isAway, isInTheWay, isTooLong } from './db/failures.js';
+import { isAway, isFull, isInTheWay, isTooLong } from './db/failures.js';
 
 /** A refusal that reaches the person as problem details (RFC 9457). */
 export class Refusal extends Error {
@@ -121,6 +121,10 @@ export function passingProblem(error: unknown): Refusal | null {
     );
   if (isInTheWay(error))
     return again('Somebody changed the same records at this moment. Nothing was kept: send it again.');
+  if (isFull(error))
+    return again(
+      'The disk of the server is full: nothing was kept. Whoever looks after the server has to free some space; then send it again.',
+    );
   if (isTooLong(error)) return again('It took too long beside other work. Nothing was kept: send it again.');
   return null;
 }

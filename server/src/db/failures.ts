@@ -38,6 +38,9 @@ export const isInTheWay = (error: unknown): boolean =>
  */
 export const isTaken = (error: unknown): boolean => String(failureOf(error)?.code) === '23505';
 
+/** The disk that the database lies on is full: nothing of it was kept. */
+export const isFull = (error: unknown): boolean => String(failureOf(error)?.code) === '53100';
+
 /** A statement or a wait for a lock took too long and was ended; nothing was kept. */
 export const isTooLong = (error: unknown): boolean =>
   ['57014', '55P03', '25P03'].includes(String(failureOf(error)?.code));
