@@ -17,6 +17,7 @@ import { cuttingBench, cuttingReport } from './lib/cutting-bench.mjs';
 import { fieldBench, fieldReport } from './lib/field-bench.mjs';
 import { framesBench, framesReport } from './lib/frames-bench.mjs';
 import { hearingBench, hearingReport } from './lib/hearing-bench.mjs';
+import { malformedBench, malformedReport } from './lib/malformed-bench.mjs';
 import { judgementBench, judgementReport } from './lib/judgement-bench.mjs';
 import { root } from './lib/folders.mjs';
 import { loadBench, loadReport } from './lib/load-bench.mjs';
@@ -196,6 +197,7 @@ const HEADS = {
   frames: '## Frames of a large table',
   field: '## A day without a network',
   load: '## A large job and a crowd',
+  malformed: '## What nobody should send',
   cutting: '## Cutting',
   search: '## Search',
   judgement: '## Judgement',
@@ -301,7 +303,7 @@ async function benchApplication() {
   }
 }
 
-/** `npm run bench` measures everything; `npm run bench -- application`, `frames`, `load`, `cutting`, `search`, `judgement`, `reflectometry`, `hearing` or `traces` one part. */
+/** `npm run bench` measures everything; `npm run bench -- application`, `frames`, `load`, `malformed`, `cutting`, `search`, `judgement`, `reflectometry`, `hearing` or `traces` one part. */
 await runMain(async () => {
   checkNode();
   ensurePackages();
@@ -313,6 +315,10 @@ await runMain(async () => {
   if (asked('frames'))
     writePart('frames', framesReport(await framesBench({ executablePath: ensureChromium(), args: ARGS })));
   if (asked('load')) writePart('load', loadReport(await loadBench()));
+  if (asked('malformed')) {
+    say('Sending 10,000 requests and 2,000 files that nobody should: some minutes.');
+    writePart('malformed', malformedReport(await malformedBench()));
+  }
   if (asked('cutting')) {
     say('Cutting 240 random jobs.');
     writePart('cutting', cuttingReport(await cuttingBench()));

@@ -31,7 +31,7 @@ export function encodeReading(reading: Reading): string[] {
     case 'lamp-pairs':
     case 'lamps-one-return':
       return [
-        'READING lamp-pairs near',
+        `READING ${reading.instrument} near`,
         ...Object.entries(reading.lamps).map(([pair, lit]) => `LAMP ${pair} ${lit ? 'lit' : 'dark'}`),
       ];
     case 'eye':

@@ -9,6 +9,21 @@ export const uuid = z.uuid({ error: 'Give a UUID.' });
 const HIDDEN = /[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/;
 const DIRECTED = /[\u202a-\u202e\u2066-\u2069]/;
 
+/** No shape of ours goes half so deep: what does was made to break a reader that calls itself for each step down. */
+const DEEPEST = 64;
+
+/** Whether a value lies in itself deeper than any shape here; it never calls itself, however deep that is. */
+export function isTooDeep(value: unknown): boolean {
+  let level = [value];
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > DEEPEST) return true;
+    level = level.flatMap((one) =>
+      typeof one === 'object' && one !== null ? (Object.values(one) as unknown[]) : [],
+    );
+  }
+  return false;
+}
+
 /** Where in a value a text is that no UTF-8 can hold: half of a surrogate pair. Null where all are whole. */
 export function brokenTextIn(
   value: unknown,

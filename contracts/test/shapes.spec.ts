@@ -5,6 +5,7 @@ import {
   encodeReading,
   endpoints,
   fieldErrors,
+  isTooDeep,
   label,
   line,
   newJob,
@@ -19,12 +20,22 @@ import { expectation, linkWith, PAIR_BY_PAIR, screened, wired } from '../../core
 
 const CLASSES: InstrumentClass[] = [
   'lamp-pairs',
+  'lamps-one-return',
   'stepping-lamps',
   'coded-mapper',
   'coded-mapper-crosstalk',
   'pair-reflectometer',
   'eye',
 ];
+
+describe('what lies in itself', () => {
+  const nested = (deep: number): unknown => JSON.parse(`${'['.repeat(deep)}1${']'.repeat(deep)}`);
+
+  it('is too deep where no shape goes, however deep that is', () => {
+    expect([1, 20, 64].map((deep) => isTooDeep(nested(deep)))).toEqual([false, false, false]);
+    expect([66, 1000, 200_000].map((deep) => isTooDeep(nested(deep)))).toEqual([true, true, true]);
+  });
+});
 
 describe('names', () => {
   it('keep markup as text and lose only outer spaces', () => {

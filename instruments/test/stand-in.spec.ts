@@ -66,6 +66,15 @@ describe('the instrument stand-in', () => {
     expect(lines).toContain(`CLASSES ${CLASSES.join(' ')}`);
   });
 
+  it('answers with the instrument it was asked for, each of them', () => {
+    for (const asked of CLASSES) {
+      const lines = answer(bench(), `READ ${asked} near cord`);
+      expect(lines[0])
+        .withContext(lines.join('; '))
+        .toMatch(new RegExp(`^READING ${asked} `));
+    }
+  });
+
   it('refuses a plan of what is not there in one line, keeps nothing of it, and goes on', () => {
     const at = bench();
     const before = JSON.stringify(at.world);

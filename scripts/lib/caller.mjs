@@ -5,13 +5,14 @@ async function inTheNameOf(url, response, more) {
   if (!response.ok) throw new Error(`sign-in: ${response.status} ${await response.text()}`);
   const cookie = response.headers.get('set-cookie').split(';')[0];
   const { token } = await response.json();
-  return (method, path, body) =>
+  const call = (method, path, body) =>
     fetch(`${url}${path}`, {
       method,
       headers: { cookie, 'x-near-spoke-token': token, ...JSON_BODY },
       body: body && JSON.stringify(body),
       ...more(),
     });
+  return Object.assign(call, { signedIn: { cookie, token } });
 }
 
 /** One of the demo's people, the first where none is asked for. */

@@ -1,6 +1,7 @@
 import {
   brokenTextIn,
   endpoints,
+  isTooDeep,
   pathInWords,
   type AnswerOf,
   type Endpoint,
@@ -64,6 +65,12 @@ export function bindEndpoints(context: Context, handlers: Handlers): Router {
       }
       const params = endpoint.params?.safeParse(request.params);
       if (params && !params.success) throw badInput(params.error);
+      if (isTooDeep(request.body))
+        throw new Refusal(
+          400,
+          'Check the input',
+          'What was sent lies in itself deeper than anything here does.',
+        );
       const broken = brokenTextIn(request.body);
       if (broken)
         throw badField(

@@ -85,6 +85,20 @@ describe('whatever is sent', () => {
       return ids[pick % (ids.length + 1)] ?? randomUUID();
     });
 
+  it('is refused in words where it lies in itself thousands deep', async () => {
+    const deep = `${'['.repeat(50_000)}${']'.repeat(50_000)}`;
+    for (const body of [deep, `{"id":${deep}}`, `{"a":${'{"a":'.repeat(50_000)}1${'}'.repeat(50_000)}}`]) {
+      const { status, body: problem } = await request(it1.app)
+        .post('/api/jobs')
+        .set('Cookie', lead.cookie)
+        .set('x-near-spoke-token', lead.token)
+        .set('Content-Type', 'application/json')
+        .send(body);
+      expect(status).toBe(400);
+      expect((problem as { detail: string }).detail).toContain('deeper than anything here');
+    }
+  });
+
   for (const [id, endpoint] of Object.entries(endpoints as Record<string, Endpoint>)) {
     const { body } = endpoint;
     if (!body || LEFT_OUT.has(id)) continue;
