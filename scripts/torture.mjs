@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util';
 import { Plain, runMain, say } from './lib/plain.mjs';
 
 const HELP = `npm run torture [-- --minutes N] [--times N] [--processes N]    hurts a running application of its own at random while work is recorded, and
-                                   counts what was acknowledged, lost, kept twice or by half (10 minutes, and each harm at least --times)`;
+                                   counts what was acknowledged, lost, kept twice or by half (10 minutes, and each harm at least --times; Ctrl-C ends it and counts)`;
 
 const quantile = (values, q) => {
   const sorted = [...values].sort((a, b) => a - b);
@@ -38,7 +38,12 @@ await runMain(async () => {
   ensurePackages();
   await ensureBuild();
   const { torture } = await import('./lib/torture.mjs');
-  const result = await torture({ minutes, processes, timesEach: times, said: say });
+  const enough = new AbortController();
+  process.once('SIGINT', () => {
+    say('Counting what is there.');
+    enough.abort();
+  });
+  const result = await torture({ minutes, processes, timesEach: times, enough: enough.signal, said: say });
   const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
   say('');
   for (const [name, times] of Object.entries(result.done)) {

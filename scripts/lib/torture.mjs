@@ -134,6 +134,7 @@ const HARMS = {
  * @param timesEach it goes on until each harm was done so often
  * @param leastAcknowledged it goes on until so many records are kept, however slow the machine
  * @param harms names of what is done; all of it where left out
+ * @param enough an AbortSignal: no further harm is done, and what came of those before is counted
  * @param said is told of each
  */
 export async function torture({
@@ -142,6 +143,7 @@ export async function torture({
   timesEach = 0,
   leastAcknowledged = 0,
   harms: wanted = harmsTo(processes),
+  enough,
   said = () => undefined,
 }) {
   const home = mkdtempSync(join(tmpdir(), 'near-spoke-torture-'));
@@ -201,9 +203,10 @@ export async function torture({
     const away = [];
     for (
       const until = Date.now() + minutes * 60_000;
-      Date.now() < until ||
-      acknowledged.size < leastAcknowledged ||
-      Object.values(done).some((times) => times < timesEach);
+      !enough?.aborted &&
+      (Date.now() < until ||
+        acknowledged.size < leastAcknowledged ||
+        Object.values(done).some((times) => times < timesEach));
     ) {
       const name = harms.reduce((least, each) => (done[each] < done[least] ? each : least));
       const from = performance.now();
