@@ -20,9 +20,14 @@ describe('tries that fail, counted for all processes of one database', () => {
     const slept: number[] = [];
     const [here, there] = [it1.database, second].map(
       ({ quick }) =>
-        new Slowing(Failures.shared(quick.$client), 'sign-in', 3, (ms) => {
-          slept.push(ms);
-          return Promise.resolve();
+        new Slowing({
+          name: 'sign-in',
+          failures: Failures.shared(quick.$client),
+          free: 3,
+          sleep: (ms) => {
+            slept.push(ms);
+            return Promise.resolve();
+          },
         }),
     ) as [Slowing, Slowing];
     const wrong = (): Promise<never> => Promise.reject(new Refusal(401, 'No', 'no'));
@@ -37,7 +42,11 @@ describe('tries that fail, counted for all processes of one database', () => {
   });
 
   it('are kept as digests alone: what was typed in the wrong field is nowhere', async () => {
-    const door = new Slowing(Failures.shared(it1.database.quick.$client), 'sign-in', 3);
+    const door = new Slowing({
+      name: 'sign-in',
+      failures: Failures.shared(it1.database.quick.$client),
+      free: 3,
+    });
     await door
       .try('my secret phrase', '10.7.7.7', () => Promise.reject(new Refusal(401, 'No', 'no')))
       .catch(() => undefined);

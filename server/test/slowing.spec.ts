@@ -5,13 +5,21 @@ import { Refusal } from '../src/problems.js';
 describe('slowing down of guesses', () => {
   const refuse = (): Promise<never> => Promise.reject(new Refusal(401, 'No', 'no'));
   let slept: number[] = [];
+  let logged: object[] = [];
   const slowing = (): Slowing =>
-    new Slowing(Failures.own(), 'sign-in', 3, (ms) => {
-      slept.push(ms);
-      return Promise.resolve();
+    new Slowing({
+      name: 'sign-in',
+      failures: Failures.own(),
+      free: 3,
+      log: { warn: (what: object) => void logged.push(what) },
+      sleep: (ms) => {
+        slept.push(ms);
+        return Promise.resolve();
+      },
     });
   beforeEach(() => {
     slept = [];
+    logged = [];
   });
   afterEach(() => jasmine.clock().uninstall());
 
@@ -50,6 +58,13 @@ describe('slowing down of guesses', () => {
     };
     await Promise.all([1, 2, 3, 4].map(() => door.try('Ada', '10.0.0.1', check)));
     expect(most).toBe(1);
+  });
+
+  it('has every refused try in the log, with where it came from and without the name', async () => {
+    const door = slowing();
+    for (let n = 0; n < 2; n++) await door.try('Ada', '10.0.0.1', refuse).catch(() => undefined);
+    await door.try('Ada', '10.0.0.1', () => Promise.resolve('in'));
+    expect(logged).toEqual([1, 2].map(() => ({ door: 'sign-in', address: '10.0.0.1' })));
   });
 
   it('does not count what is no refusal: a database that is away is nobody’s guess', async () => {

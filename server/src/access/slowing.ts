@@ -1,5 +1,18 @@
+import type { Logger } from 'pino';
 import { Refusal } from '../problems.js';
 import type { Failures } from './failures.js';
+
+/** What is tried at, and how. */
+export interface Door {
+  /** Tries at one door are no tries at another. */
+  name: string;
+  failures: Failures;
+  /** So many failures are free. */
+  free: number;
+  /** Is told of every try that was refused, and where it came from. */
+  log?: Pick<Logger, 'warn'>;
+  sleep?: (ms: number) => Promise<void>;
+}
 
 const FIRST_WAIT_MS = 250;
 const LONGEST_WAIT_MS = 5_000;
@@ -14,14 +27,11 @@ const MOST_IN_LINE = 4;
 export class Slowing {
   private readonly lines = new Map<string, { last: Promise<unknown>; length: number }>();
 
-  constructor(
-    private readonly failures: Failures,
-    /** What is tried at: tries at one door are no tries at another. */
-    private readonly door: string,
-    private readonly free: number,
-    private readonly sleep: (ms: number) => Promise<void> = (ms) =>
-      new Promise((later) => setTimeout(later, ms)),
-  ) {}
+  private readonly sleep: (ms: number) => Promise<void>;
+
+  constructor(private readonly of: Door) {
+    this.sleep = of.sleep ?? ((ms) => new Promise((later) => setTimeout(later, ms)));
+  }
 
   /**
    * Runs one try in its turn, after its wait; a Refusal that it throws counts as a failure of person and address.
@@ -51,9 +61,9 @@ export class Slowing {
 
   /** How long the next try waits. */
   async waitMs(person: string, address: string): Promise<number> {
-    const times = await Promise.all(this.keysOf(person, address).map((key) => this.failures.timesOf(key)));
+    const times = await Promise.all(this.keysOf(person, address).map((key) => this.of.failures.timesOf(key)));
     const most = Math.max(...times);
-    return most < this.free ? 0 : Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (most - this.free));
+    return most < this.of.free ? 0 : Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (most - this.of.free));
   }
 
   private async once<T>(person: string, address: string, check: () => Promise<T>): Promise<T> {
@@ -61,20 +71,23 @@ export class Slowing {
     if (ms > 0) await this.sleep(ms);
     try {
       const passed = await check();
-      await this.failures.forget(this.personKey(person));
+      await this.of.failures.forget(this.personKey(person));
       return passed;
     } catch (error) {
-      if (error instanceof Refusal)
-        for (const key of this.keysOf(person, address)) await this.failures.count(key);
+      if (error instanceof Refusal) {
+        for (const key of this.keysOf(person, address)) await this.of.failures.count(key);
+        // The name is not written down: a passphrase may have got into its field.
+        this.of.log?.warn({ door: this.of.name, address }, 'a try was refused');
+      }
       throw error;
     }
   }
 
   private personKey(person: string): string {
-    return `${this.door}: person ${person.toLowerCase()}`;
+    return `${this.of.name}: person ${person.toLowerCase()}`;
   }
 
   private keysOf(person: string, address: string): string[] {
-    return [this.personKey(person), `${this.door}: address ${address}`];
+    return [this.personKey(person), `${this.of.name}: address ${address}`];
   }
 }

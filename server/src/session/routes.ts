@@ -54,7 +54,7 @@ export function sessionHandlers(
 > {
   const { db } = context;
   const [slowing, demoDoor, setupDoor] = ['sign-in', 'demo', 'setup'].map(
-    (door) => new Slowing(context.failures, door, context.signInLimit),
+    (name) => new Slowing({ name, failures: context.failures, free: context.signInLimit, log: context.log }),
   ) as [Slowing, Slowing, Slowing];
   return {
     session: ({ request }) => stateFor(context, request),

@@ -55,7 +55,7 @@ export function togetherHandlers(context: Context): TogetherHandlers {
   const { db, quick, databaseUrl, log, failures, signInLimit } = context;
   const hub = new Hub(databaseUrl, log);
   hubs.add(hub);
-  const slowing = new Slowing(failures, 'helper', signInLimit);
+  const slowing = new Slowing({ name: 'helper', failures, free: signInLimit, log });
   const helping = async (request: Request): Promise<Helper> => {
     const helper = await helperOf(quick, tokenIn(request));
     if (!helper)
