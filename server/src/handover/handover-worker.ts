@@ -52,7 +52,7 @@ function stepBack(): void {
 stepBack();
 
 /** Links whose records are read at a time: enough to need few statements, few enough to hold in memory. */
-const AT_A_TIME = 100;
+const AT_A_TIME = 50;
 const SLICE_BYTES = 256 * 1024;
 /** A slow line may pause between two pieces for so long before the snapshot is given up. */
 const PATIENCE_MS = 120_000;

@@ -40,6 +40,8 @@ const thread = (): Piscina =>
     ).href,
     minThreads: 0,
     maxThreads: 1,
+    // It has time, and little memory: what it made is thrown away soon.
+    resourceLimits: { maxYoungGenerationSizeMb: 16 },
     idleTimeout: 30_000,
   }));
 

@@ -1,6 +1,5 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import pdfmake from 'pdfmake';
 
 const require = createRequire(import.meta.url);
 const folderOf = (name: string): string => dirname(require.resolve(`${name}/package.json`));
@@ -9,7 +8,7 @@ const figures = folderOf('@expo-google-fonts/jetbrains-mono');
 const wordsFont = (weight: string): string => join(words, weight, `AtkinsonHyperlegibleNext_${weight}.ttf`);
 const figuresFont = (weight: string): string => join(figures, weight, `JetBrainsMono_${weight}.ttf`);
 
-pdfmake.setFonts({
+const FONTS = {
   Atkinson: {
     normal: wordsFont('400Regular'),
     bold: wordsFont('700Bold'),
@@ -22,9 +21,18 @@ pdfmake.setFonts({
     italics: figuresFont('400Regular_Italic'),
     bolditalics: figuresFont('700Bold_Italic'),
   },
-});
-pdfmake.setUrlAccessPolicy(() => false);
-pdfmake.setLocalAccessPolicy((path) => path.startsWith(words) || path.startsWith(figures));
+};
+
+/** Printing is a third of what a thread takes at rest: it is brought in with the first page. */
+let printer: Promise<typeof import('pdfmake').default> | null = null;
+
+const brought = (): Promise<typeof import('pdfmake').default> =>
+  (printer ??= import('pdfmake').then(({ default: pdfmake }) => {
+    pdfmake.setFonts(FONTS);
+    pdfmake.setUrlAccessPolicy(() => false);
+    pdfmake.setLocalAccessPolicy((path) => path.startsWith(words) || path.startsWith(figures));
+    return pdfmake;
+  }));
 
 /** A file that lies inside a printed document. */
 export interface Attached {
@@ -34,7 +42,7 @@ export interface Attached {
 
 /** Prints a document: fonts are ours, nothing is fetched. */
 export async function printPdf(definition: object): Promise<Buffer> {
-  return pdfmake.createPdf(definition).getBuffer();
+  return (await brought()).createPdf(definition).getBuffer();
 }
 
 /** A piece that is passed on is at least so large, but for the last. */
@@ -42,7 +50,7 @@ const PIECE_BYTES = 64 * 1024;
 
 /** The same, piece by piece as its pages are written out, with a file inside it. */
 export async function* printedPieces(definition: object, attached: Attached): AsyncGenerator<Buffer> {
-  const document = await pdfmake.createPdf(definition).getStream();
+  const document = await (await brought()).createPdf(definition).getStream();
   document.file(Buffer.from(attached.text), {
     name: attached.name,
     type: 'application/json',
