@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
+import type Pdfmake from 'pdfmake';
 
 const require = createRequire(import.meta.url);
 const folderOf = (name: string): string => dirname(require.resolve(`${name}/package.json`));
@@ -24,9 +25,9 @@ const FONTS = {
 };
 
 /** Printing is a third of what a thread takes at rest: it is brought in with the first page. */
-let printer: Promise<typeof import('pdfmake').default> | null = null;
+let printer: Promise<typeof Pdfmake> | null = null;
 
-const brought = (): Promise<typeof import('pdfmake').default> =>
+const brought = (): Promise<typeof Pdfmake> =>
   (printer ??= import('pdfmake').then(({ default: pdfmake }) => {
     pdfmake.setFonts(FONTS);
     pdfmake.setUrlAccessPolicy(() => false);
