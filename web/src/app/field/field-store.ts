@@ -63,6 +63,8 @@ const VERSION = 1;
 /** What a projection and what waits are changed by, in one go. */
 export interface Change {
   keep?: readonly Pick<Kept, 'address' | 'answer'>[];
+  /** What is made of answers that are there, by whatever they are at that moment: several at once lose nothing of each other. */
+  revise?: readonly { address: string; by: (answer: unknown) => unknown }[];
   wait?: Omit<Waiting, 'sequence' | 'person'>;
   /** What was taken by the server, or thrown away. */
   done?: number;
@@ -98,15 +100,23 @@ export class FieldStore {
    * All or nothing of it; a device without room keeps nothing, and says so by an error. Answers what waits from now on, with its
    * place among the others.
    */
-  async change(person: string, { keep = [], wait, done, unlike }: Change): Promise<Waiting | undefined> {
+  async change(
+    person: string,
+    { keep = [], revise = [], wait, done, unlike }: Change,
+  ): Promise<Waiting | undefined> {
     const transaction = (await this.database).transaction(['kept', 'waiting', 'unlike'], 'readwrite', {
       // What was done has to outlive a device that is switched off; what is taken away too late is sent again, and kept once.
       durability: wait ? 'strict' : 'relaxed',
     });
     const at = new Date().toISOString();
-    const steps: Promise<unknown>[] = keep.map(({ address, answer }) =>
-      transaction.objectStore('kept').put({ person, address, answer, at }),
-    );
+    const kept = transaction.objectStore('kept');
+    const steps: Promise<unknown>[] = [
+      ...keep.map(({ address, answer }) => kept.put({ person, address, answer, at })),
+      ...revise.map(async ({ address, by }) => {
+        const known = await kept.get([person, address]);
+        if (known) await kept.put({ ...known, answer: by(known.answer) });
+      }),
+    ];
     if (done !== undefined) steps.push(transaction.objectStore('waiting').delete(done));
     if (unlike) steps.push(transaction.objectStore('unlike').add({ ...unlike, person }));
     // The number is given by the database: the key is no field of it yet.

@@ -252,8 +252,10 @@ export class Field implements WithoutServer {
     );
     if ('refused' in folded) throw new ApiProblem(folded.refused);
     const next = folded.detail;
+    const { keep, revise } = this.answers.withDetail(next);
     await this.change(person, {
-      keep: [...(await this.answers.withDetail(person, next)), ...(await this.inRound(person, next, id))],
+      keep: [...keep, ...(await this.inRound(person, next, id))],
+      revise,
       wait: {
         id,
         params: { linkId },
@@ -373,7 +375,7 @@ export class Field implements WithoutServer {
     const said = detail?.diagnosis?.headline;
     await this.change(one.person, {
       done: one.sequence,
-      keep: detail && !more ? await this.answers.withDetail(one.person, detail) : [],
+      ...(detail && !more ? this.answers.withDetail(detail) : {}),
       ...(one.verdict !== undefined && said !== undefined && said !== one.verdict
         ? { unlike: { words: one.words, here: one.verdict, server: said, lane: one.lane } }
         : {}),

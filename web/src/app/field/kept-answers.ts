@@ -10,7 +10,7 @@ import type {
 import { firstValueFrom, timeout, type Observable } from 'rxjs';
 import { addressOf, ApiProblem } from '../api/api';
 import { Reach } from '../api/reach';
-import { FIELD_STORE, type FieldStore } from './field-store';
+import { FIELD_STORE, type Change, type FieldStore } from './field-store';
 import { isUnreached, notHere } from './unreached';
 
 /** What is read again from this device while no server answers. */
@@ -125,20 +125,23 @@ export class KeptAnswers {
   }
 
   /** A link's record, and its place in the list of its job. */
-  async withDetail(person: string, detail: LinkDetail): Promise<{ address: string; answer: unknown }[]> {
+  withDetail(detail: LinkDetail): Required<Pick<Change, 'keep' | 'revise'>> {
     const { link } = detail;
-    const listed = addressOf('listLinks', { jobId: link.jobId });
-    const list = (await this.own(person, listed))?.answer as Link[] | undefined;
-    return [
-      { address: addressOf('getLink', { linkId: link.id }), answer: detail },
-      ...(list ? [{ address: listed, answer: list.map((one) => (one.id === link.id ? link : one)) }] : []),
-    ];
+    return {
+      keep: [{ address: addressOf('getLink', { linkId: link.id }), answer: detail }],
+      revise: [
+        {
+          address: addressOf('listLinks', { jobId: link.jobId }),
+          by: (list) => (list as Link[]).map((one) => (one.id === link.id ? link : one)),
+        },
+      ],
+    };
   }
 
   /** Keeps what the server answered of a link, unless more of it waits. */
   async keepDetail(person: string, detail: LinkDetail, ahead: ReadonlySet<string>): Promise<void> {
     if (ahead.has(detail.link.id)) return;
-    await this.kept.change(person, { keep: await this.withDetail(person, detail) });
+    await this.kept.change(person, this.withDetail(detail));
   }
 
   /** The samples of a trace that is on this device alone are here; of others they are asked for. */

@@ -1,5 +1,5 @@
 import { DestroyRef, effect, inject, Injectable, InjectionToken, signal, untracked } from '@angular/core';
-import type { Link, LinkDetail, NewTest } from '@near-spoke/contracts';
+import type { Link, LinkDetail, NewTest, Problem } from '@near-spoke/contracts';
 import { Store } from '@ngrx/store';
 import { firstValueFrom, timeout } from 'rxjs';
 import { Api, ApiProblem } from '../api/api';
@@ -151,6 +151,14 @@ export class Sending {
     }
   }
 
+  /** What was refused for good; null where it may pass by itself, or nobody here is known: then nothing goes on. */
+  private refusalIn(error: unknown): Problem | null {
+    if (!(error instanceof ApiProblem)) return null;
+    const { problem } = error;
+    if (problem.status === 401) this.strange.set(true);
+    return problem.status === 401 || isPassing(problem.status) ? null : problem;
+  }
+
   /** Readings of several links go together: all are kept, or none. Whether to go on with the next. */
   private async sendSome(some: readonly Waiting[]): Promise<boolean> {
     const [first] = some;
@@ -170,12 +178,8 @@ export class Sending {
       }
       return true;
     } catch (error) {
-      const problem = error instanceof ApiProblem ? error.problem : null;
-      if (!problem || isPassing(problem.status)) return false;
-      if (problem.status === 401) {
-        this.strange.set(true);
-        return false;
-      }
+      const problem = this.refusalIn(error);
+      if (!problem) return false;
       // One of them cannot be kept, and so none was: each by itself tells why.
       for (const { sequence } of some) this.alone.add(sequence);
       return true;
@@ -191,12 +195,8 @@ export class Sending {
       this.show(one, answer);
       return true;
     } catch (error) {
-      const problem = error instanceof ApiProblem ? error.problem : null;
-      if (!problem || isPassing(problem.status)) return false;
-      if (problem.status === 401) {
-        this.strange.set(true);
-        return false;
-      }
+      const problem = this.refusalIn(error);
+      if (!problem) return false;
       const there = one.id === 'changeLink' ? (problem.current as Link | undefined) : undefined;
       // It may have arrived before, and its answer been lost: then the plan says already what was wanted.
       if (problem.status === 409 && there && isThere(one.body as Record<string, unknown>, there)) {
