@@ -19,6 +19,8 @@ test.describe('without a file', () => {
 
     await page.goto('/kit/reels');
     await page.getByRole('link', { name: /RG-6 drum/ }).click();
+    // Another reel was measured by the same hand: it may still be the one that is shown.
+    await expect(page.getByRole('heading', { name: 'RG-6 drum' })).toBeVisible();
     await expect(page.getByText(/measured on this reel, Tobi Lund/)).toBeVisible();
     await press(page, 'm');
     await page.getByText('No file: type the times off the screen').click();
