@@ -226,9 +226,9 @@ export const activity = z.object({
 });
 export type Activity = z.infer<typeof activity>;
 
-/** Readings of several links at once: all are kept, or none. */
 /** Readings that are answered with the whole records of their links are few at once. */
 const MOST_ANSWERED = 50;
+/** Readings of several links at once: all are kept, or none. */
 export const newTests = z
   .strictObject({
     tests: z

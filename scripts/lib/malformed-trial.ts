@@ -14,6 +14,8 @@ import { anyBody } from '../../server/test/any-body.js';
 const [, , url = '', cookie = '', token = '', requests = '0', files = '0', folder = ''] = process.argv;
 const SEED = 20261201;
 const AT_ONCE = 6;
+/** Nobody was answered: worse than any 5xx. */
+const HUNG_UP = 599;
 /** What would end the session that all the others are sent in, or keeps its connection open. */
 const LEFT_OUT = new Set([
   'signOut',
@@ -33,7 +35,7 @@ interface Answer {
   body: string;
 }
 
-/** One request as it is, whatever an honest client would say of it; status 0 where the server hung up. */
+/** One request as it is, whatever an honest client would say of it; a status of its own where the server hung up. */
 function sent(
   method: string,
   path: string,
@@ -51,10 +53,10 @@ function sent(
         const pieces: Buffer[] = [];
         response.on('data', (piece: Buffer) => pieces.length < 40 && pieces.push(piece));
         response.on('end', () => done(response.statusCode ?? 0, Buffer.concat(pieces).toString('utf8')));
-        response.on('error', () => done(0, ''));
+        response.on('error', () => done(HUNG_UP, ''));
       },
     );
-    asking.on('error', () => done(0, ''));
+    asking.on('error', () => done(HUNG_UP, ''));
     asking.end(body ?? undefined);
   });
 }
