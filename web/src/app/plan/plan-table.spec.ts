@@ -144,6 +144,21 @@ describe('a plan as a table', () => {
     expect([0, 1].map((row) => room.cells(row)[3])).toEqual(['Balcony', 'Hall']);
   });
 
+  it('keeps what was typed and the cell in hand when the plan is read again right after', async () => {
+    const room = await show();
+    for (const name of ['ArrowDown', ...Array<string>(3).fill(right.key)]) await room.key(name);
+    await room.key('B');
+    const field = room.page.querySelector<HTMLInputElement>('.cell input') as HTMLInputElement;
+    field.value = 'Balcony';
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+    // No turn of the page in between: nothing of it is kept on the device yet.
+    room.store.dispatch(JobEvents.linksRead({ jobId: 'job', links: some({ lengthM: 44 }) }));
+    await room.until(() => room.cells(0)[8] === '44');
+    expect([0, 1, 2].map((row) => room.cells(row)[3])).toEqual(['Hall', 'Balcony', 'Hall']);
+    await room.key('Delete');
+    expect([1, 2].map((row) => room.cells(row)[3])).toEqual(['Balcony', '']);
+  });
+
   it('keeps what is changed and what is new, once it is asked to', async () => {
     const room = await show({
       changeLinks: () => [some({ version: 9 })[0] as Link].map((link) => ({ ...link, label: 'Q-1' })),

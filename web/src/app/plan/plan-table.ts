@@ -41,6 +41,7 @@ import {
   readDraft,
   withoutWords,
   written,
+  type BegunPlan,
   type Block,
   type DraftRow,
 } from './plan-draft';
@@ -123,17 +124,23 @@ export class PlanTable {
     return links && kit && job ? beginPlan(links, kit, job) : null;
   });
   private readonly begun = computed(() => this.plan()?.rows ?? []);
-  /** Whatever the plan is by now, what was typed is laid over it. */
-  private readonly laid = computed((): readonly DraftRow[] =>
-    this.plan() ? laidOver(this.begun(), readKeptCells(this.jobId())) : [],
-  );
-  protected readonly rows = linkedSignal(() => this.laid());
+  /** Whatever the plan is by now, what was typed is laid over it: what stands here already, else what was kept on this device. */
+  protected readonly rows = linkedSignal<BegunPlan | null, readonly DraftRow[]>({
+    source: this.plan,
+    computation: (plan, before) => {
+      if (!plan) return [];
+      const typed = before?.source
+        ? cellsToKeep(before.value, before.source.rows)
+        : readKeptCells(this.jobId());
+      return laidOver(plan.rows, typed);
+    },
+  });
   /** Words of the rows that are looked at. */
   protected readonly wanted = signal('');
   /** Rows that hold those words when they are asked for: what is typed into one does not take it away. */
   private readonly hidden = computed((): ReadonlySet<string> => {
     const wanted = this.wanted();
-    this.laid();
+    this.plan();
     return untracked(() => new Set(withoutWords(this.rows(), wanted).map(({ id }) => id)));
   });
   protected readonly looked = computed(() => {
@@ -216,7 +223,7 @@ export class PlanTable {
         );
     });
     effect(() => {
-      this.hidden();
+      this.wanted();
       untracked(() => this.grid()?.go(0, this.grid()?.at().column ?? 0));
     });
     effect(() => {
