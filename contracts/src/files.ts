@@ -184,6 +184,7 @@ export type LinkFile = z.infer<typeof linkFile>;
 export const historyFile = z.strictObject({
   format: z.literal('near-spoke/history'),
   formatVersion: z.literal(1),
+  crewName: line(80),
   crew: z.array(
     z.strictObject({
       id: uuid,

@@ -338,6 +338,22 @@ export const newSheet = z.discriminatedUnion('kind', [
 ]);
 export type NewSheet = z.infer<typeof newSheet>;
 
+/** Which sheet the other crews of the installation are to see. */
+export const sheetToShare = z.strictObject({ kind: kitKind, id: typeId });
+/** A sheet that a crew lets the others see, as it was when it said so. */
+export const sharedSheet = z.object({
+  kind: kitKind,
+  id: typeId,
+  version: z.int().positive(),
+  /** What the crew is called. */
+  crew: z.string(),
+  /** Whether it is the crew's that asks. */
+  own: z.boolean(),
+  at: timestamp,
+  sheet: z.custom<CableType | ConnectorType | ToolType>((v) => typeof v === 'object' && v !== null),
+});
+export type SharedSheet = z.infer<typeof sharedSheet>;
+
 const TOO_MANY = { error: 'At most 500.' };
 
 /** `near-spoke/kit`: sheets for exchange between crews. */

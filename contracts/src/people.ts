@@ -32,7 +32,13 @@ export const crewChange = z.strictObject({
   passphrase: passphrase.optional(),
 });
 
-export const setup = z.strictObject({ id: uuid, name: line(80), passphrase });
+export const setup = z.strictObject({
+  id: uuid,
+  name: line(80),
+  passphrase,
+  /** What the crew is called; it can be said later. */
+  crewName: line(80).optional(),
+});
 export const signIn = z.strictObject({
   name: line(80),
   passphrase: z.string().min(1, { error: 'Give the passphrase.' }).max(200),
@@ -99,6 +105,38 @@ export const crewHands = z.object({
 export type CrewHands = z.infer<typeof crewHands>;
 export const newCrewHands = z.strictObject({ hands: handsAtWork.nullable(), version: z.int().min(0) });
 
+/** A crew that the person who asks works in. */
+export const ownCrew = z.object({ id: uuid, name: z.string(), role, version });
+export type OwnCrew = z.infer<typeof ownCrew>;
+
+export const newCrew = z.strictObject({ id: uuid, name: line(80) });
+export const crewToWorkIn = z.strictObject({ crew: uuid });
+export const crewRename = z.strictObject({ name: line(80), version });
+
+/** Letters of codes that are told by voice or typed in gloves: none that is taken for another. */
+export const INVITATION_LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
+export const INVITATION_LENGTH = 12;
+/** A code as people type it: in any case, with dashes or blanks. */
+export const invitationCode = z
+  .string({ error: 'Give the code.' })
+  .max(60, { error: 'A code has twelve letters and digits.' })
+  .transform((text) => text.toUpperCase().replace(/[^A-Z0-9]/g, ''))
+  .refine((text) => text.length === INVITATION_LENGTH, { error: 'A code has twelve letters and digits.' });
+export const newInvitation = z.strictObject({ id: uuid, role });
+export const joining = z.strictObject({ code: invitationCode });
+
+/** A code by which somebody who has a name here comes into the crew, once; the code itself is told once. */
+export const invitation = z.object({
+  id: uuid,
+  role,
+  by: z.string(),
+  at: z.string(),
+  expiresAt: z.string(),
+  /** Who came by it; null while nobody has. */
+  usedBy: z.string().nullable(),
+});
+export type Invitation = z.infer<typeof invitation>;
+
 export const demoSignIn = z.strictObject({ crewId: uuid });
 
 /** Who is signed in, or what is needed before anyone can be. */
@@ -109,6 +147,13 @@ export const sessionState = z.discriminatedUnion('state', [
     /** People who may be entered by one click: the demo on loopback only. */
     demoPeople: z.array(crewMember),
   }),
-  z.object({ state: z.literal('signed-in'), crew: crewMember, token: z.string() }),
+  z.object({
+    state: z.literal('signed-in'),
+    crew: crewMember,
+    token: z.string(),
+    /** The crew that is worked in, and all that may be, that one among them. */
+    inCrew: uuid,
+    crews: z.array(ownCrew),
+  }),
 ]);
 export type SessionState = z.infer<typeof sessionState>;

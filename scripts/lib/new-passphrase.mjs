@@ -22,9 +22,10 @@ export async function giveNewPassphrase(url, name, passphrase) {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
-    const { rows } = await client.query('SELECT id, name FROM crew_member WHERE lower(name) = lower($1)', [
-      name,
-    ]);
+    const { rows } = await client.query(
+      'SELECT id, name FROM crew_member WHERE lower(name) = lower($1) ORDER BY passphrase_hash = $2',
+      [name, '-'],
+    );
     const [person] = rows;
     if (!person) {
       const crew = await client.query('SELECT name FROM crew_member ORDER BY created_at');
@@ -33,10 +34,17 @@ export async function giveNewPassphrase(url, name, passphrase) {
       );
     }
     await client.query('BEGIN');
-    await client.query('UPDATE crew_member SET passphrase_hash = $2, active = true WHERE id = $1', [
+    await client.query('UPDATE crew_member SET passphrase_hash = $2 WHERE id = $1', [
       person.id,
       await hash(passphrase),
     ]);
+    // In at least one crew again: who was let out of all comes back where they were first.
+    await client.query(
+      `UPDATE membership m SET active = true, version = version + 1
+       WHERE person_id = $1 AND NOT EXISTS (SELECT FROM membership WHERE person_id = $1 AND active)
+         AND of_crew = (SELECT of_crew FROM membership WHERE person_id = $1 ORDER BY since, of_crew LIMIT 1)`,
+      [person.id],
+    );
     await client.query('DELETE FROM session WHERE crew_id = $1', [person.id]);
     await client.query('COMMIT');
     say(`${person.name} has a new passphrase.`);

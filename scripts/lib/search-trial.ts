@@ -33,7 +33,8 @@ await client.connect();
 const ids = PEOPLE.map(() => randomUUID());
 for (const [at, name] of PEOPLE.entries())
   await client.query(
-    `INSERT INTO crew_member (id, name, role, passphrase_hash) VALUES ($1, $2, 'technician', 'x')`,
+    `WITH one AS (INSERT INTO crew_member (id, name, passphrase_hash) VALUES ($1, $2, 'x') RETURNING id)
+     INSERT INTO membership (person_id, role) SELECT id, 'technician' FROM one`,
     [ids[at], name],
   );
 const IN_A_JOB = 500;

@@ -12,6 +12,7 @@ import {
 import { Router, type Request, type Response } from 'express';
 import { currentSession, requireForgeryToken, requireSameOrigin } from './access/sessions.js';
 import type { Context, SignedIn } from './context.js';
+import { inCrew, outsideCrews } from './db/crew.js';
 import { isAway, isInTheWay, isTaken } from './db/failures.js';
 import { badField, badInput, Refusal } from './problems.js';
 
@@ -88,11 +89,14 @@ export function bindEndpoints(context: Context, handlers: Handlers): Router {
         response,
       };
       const repeatable = !changes || namesItself(body?.data);
-      const answer = await handler(call).catch((error: unknown) => {
-        const again = isInTheWay(error) || (repeatable && (isAway(error) || isTaken(error)));
-        if (!again || response.headersSent) throw error;
-        return handler(call);
-      });
+      const handle = (): Promise<unknown> =>
+        handler(call).catch((error: unknown) => {
+          const again = isInTheWay(error) || (repeatable && (isAway(error) || isTaken(error)));
+          if (!again || response.headersSent) throw error;
+          return handler(call);
+        });
+      // Whatever it asks of the database, it is that crew's.
+      const answer = await (session ? inCrew(session.ofCrew, handle) : outsideCrews(handle));
       if (!response.headersSent) response.json(answer);
     });
   }

@@ -20,6 +20,8 @@ export interface Context {
   scope: ScopeClient;
   /** Whether simulated instruments may be used on links: with the demo, or where they are switched on. */
   simulation: boolean;
+  /** Whether crews can be kept apart: the application works with a role that row-level security binds. */
+  separate: boolean;
   /** Tries at a door that failed lately, in whichever process. */
   failures: Failures;
   /** So many may fail, by person and by address, before further ones wait. */

@@ -1,6 +1,7 @@
 import { pino } from 'pino';
 import { createApp } from './app.js';
 import { Failures } from './access/failures.js';
+import { allCrews, FIRST_CREW, inCrew } from './db/crew.js';
 import { furnish, openDatabase } from './db/open.js';
 import { InstrumentClient } from './instruments/client.js';
 import { readScopeAdapter } from './instruments/scope-adapter.js';
@@ -37,12 +38,12 @@ async function main(): Promise<void> {
   const scope = new ScopeClient(readScopeAdapter(env.SCOPE_ADAPTER, env.SCOPE_PORT));
   const { DEMO_FOLDER: demoFolder } = env;
   await furnish(database.url, async () => {
-    await stockKit(database.db);
-    if (demoFolder) await loadDemo(database.db, instruments, demoFolder);
+    for (const crew of await allCrews(database.db)) await inCrew(crew, () => stockKit(database.db));
+    if (demoFolder) await inCrew(FIRST_CREW, () => loadDemo(database.db, instruments, demoFolder));
   });
   if (database.unrestricted)
     log.warn({ because: database.unrestricted }, 'works with the rights of the database owner');
-  const demo = await isDemo(database.db);
+  const demo = await inCrew(FIRST_CREW, () => isDemo(database.db));
   const context = {
     db: database.db,
     quick: database.quick,
@@ -54,6 +55,7 @@ async function main(): Promise<void> {
     scope,
     failures: Failures.shared(database.quick.$client),
     simulation: env.SIMULATED_INSTRUMENTS === 'on' || (env.SIMULATED_INSTRUMENTS !== 'off' && demo),
+    separate: database.unrestricted === null,
     signInLimit: SIGN_INS_THAT_MAY_FAIL,
     trustedProxies: env.TRUSTED_PROXIES ?? '',
   };

@@ -40,6 +40,7 @@ const TABLES = [
   'link_note',
   'place',
   'crew_member',
+  'membership',
   'link_search',
   'testing_round',
 ];
@@ -360,7 +361,8 @@ async function forget({ query }: TestApp): Promise<void> {
     'job',
   ])
     await query(`DELETE FROM ${table}`);
-  await query(`DELETE FROM crew_member WHERE NOT active`);
+  await query(`DELETE FROM membership WHERE NOT active`);
+  await query(`DELETE FROM crew_member p WHERE NOT EXISTS (SELECT FROM membership WHERE person_id = p.id)`);
   for (const table of only) await query(`ALTER TABLE ${table} ENABLE TRIGGER USER`);
 }
 

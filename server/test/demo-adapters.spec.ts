@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { historyFile, type AdapterRecord, type AdapterSummary } from '@near-spoke/contracts';
-import { crewMember } from '../src/db/schema.js';
+import { addPerson } from '../src/crew/people.js';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { demoAdapters, keepDemoAdapters } from '../src/demo/adapters.js';
 import { DEMO, enter, startApp, type Caller, type TestApp } from './harness.js';
 
@@ -12,11 +13,12 @@ describe('the demo’s bench', () => {
   beforeAll(async () => {
     app = await startApp();
     const { crew } = historyFile.parse(read('history.json'));
-    await app.database.db
-      .insert(crewMember)
-      .values(crew.map(({ id, name, role }) => ({ id, name, role, passphraseHash: 'none' })));
-    await app.database.db.transaction((tx) =>
-      keepDemoAdapters(tx, demoAdapters.parse(read('adapters.json')), read),
+    await inCrew(FIRST_CREW, () =>
+      app.database.db.transaction(async (tx) => {
+        for (const { id, name, role } of crew)
+          await addPerson(tx, { id, name, role, passphraseHash: 'none' });
+        await keepDemoAdapters(tx, demoAdapters.parse(read('adapters.json')), read);
+      }),
     );
     visitor = await enter(app, 'viewer', 'Visitor');
   });

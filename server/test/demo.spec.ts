@@ -1,5 +1,6 @@
 import type { Server } from 'node:net';
 import request from 'supertest';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { harmless } from '../src/handover/csv.js';
 import { loadDemo } from '../src/demo/load.js';
 import {
@@ -23,7 +24,7 @@ describe('the demo', () => {
     const { client, server } = await demoStandIn();
     standIn = server;
     it1 = await startApp({ instruments: client });
-    await loadDemo(it1.database.db, client, DEMO);
+    await inCrew(FIRST_CREW, () => loadDemo(it1.database.db, client, DEMO));
     lead = await enter(it1, 'lead', 'Visitor');
     jobId = (await lead.get('/api/jobs')).body[0].id as string;
   });
@@ -76,7 +77,7 @@ describe('the demo', () => {
   it('is loaded once: a second loading changes nothing', async () => {
     const before = (await it1.query('SELECT count(*)::int AS n FROM activity')).rows[0].n;
     const { client, server } = await demoStandIn();
-    await loadDemo(it1.database.db, client, DEMO);
+    await inCrew(FIRST_CREW, () => loadDemo(it1.database.db, client, DEMO));
     server.close();
     expect((await it1.query('SELECT count(*)::int AS n FROM activity')).rows[0].n).toBe(before);
   });
@@ -137,7 +138,7 @@ describe('work on a demo link', () => {
   it('mends the simulated link only when the right end is redone', async () => {
     const { client, server } = await demoStandIn();
     const it1 = await startApp({ instruments: client });
-    await loadDemo(it1.database.db, client, DEMO);
+    await inCrew(FIRST_CREW, () => loadDemo(it1.database.db, client, DEMO));
     const lead = await enter(it1, 'lead', 'Visitor');
     const [job] = (await lead.get('/api/jobs')).body as { id: string }[];
     const links = (await lead.get(`/api/jobs/${job?.id}/links`)).body as { id: string; label: string }[];

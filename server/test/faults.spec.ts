@@ -128,7 +128,7 @@ describe('A server whose database is in trouble', () => {
       b.patch(`/api/crew/${a.id}`, { version: 1, active: false }),
     ]);
     for (const { status } of both) expect(status).toBeLessThan(500);
-    const left = await two.query("SELECT count(*)::int AS n FROM crew_member WHERE role = 'lead' AND active");
+    const left = await two.query("SELECT count(*)::int AS n FROM membership WHERE role = 'lead' AND active");
     expect(left.rows[0].n).toBe(1);
     await two.close();
   });

@@ -9,8 +9,9 @@ import request from 'supertest';
 import { Failures } from '../src/access/failures.js';
 import { hashPassphrase } from '../src/access/passphrase.js';
 import { createApp } from '../src/app.js';
+import { addPerson } from '../src/crew/people.js';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { openDatabase, type OpenDatabase } from '../src/db/open.js';
-import { crewMember } from '../src/db/schema.js';
 import { InstrumentClient } from '../src/instruments/client.js';
 import { ScopeClient } from '../src/instruments/scope.js';
 import { stockKit } from '../src/kit/store.js';
@@ -63,9 +64,11 @@ export async function startApp(
 ): Promise<TestApp> {
   const { url, drop } = await emptyDatabase();
   const database = await openDatabase(url, MIGRATIONS);
-  await stockKit(database.db);
+  await inCrew(FIRST_CREW, () => stockKit(database.db));
   const raw = new pg.Client({ connectionString: url });
   await raw.connect();
+  // The owner is bound to no crew; what it adds is the first one’s.
+  await raw.query(`SET near_spoke.crew = '${FIRST_CREW}'`);
   const context = {
     db: database.db,
     quick: database.quick,
@@ -77,6 +80,7 @@ export async function startApp(
     scope: options.scope ?? new ScopeClient(null),
     failures: Failures.shared(database.quick.$client),
     simulation: options.simulation ?? true,
+    separate: true,
     signInLimit: options.signInLimit ?? 1000,
     trustedProxies: options.trustedProxies ?? '',
   };
@@ -110,10 +114,16 @@ export interface Caller {
 let hashed: Promise<string> | null = null;
 
 /** Puts a person into the crew and signs them in. */
-export async function enter({ app, database }: TestApp, role: Role, name: string = role): Promise<Caller> {
+export async function enter(
+  { app, database }: TestApp,
+  role: Role,
+  name: string = role,
+  ofCrew = FIRST_CREW,
+): Promise<Caller> {
   const id = randomUUID();
   hashed ??= hashPassphrase(PASSPHRASE);
-  await database.db.insert(crewMember).values({ id, name, role, passphraseHash: await hashed });
+  const passphraseHash = await hashed;
+  await inCrew(ofCrew, () => addPerson(database.db, { id, name, role, passphraseHash }));
   const response = await request(app).post('/api/session').send({ name, passphrase: PASSPHRASE });
   const cookie = (response.headers['set-cookie'] as unknown as string[])[0]?.split(';')[0] ?? '';
   const { token } = response.body as { token: string };

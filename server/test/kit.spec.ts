@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { CONNECTOR_TYPES, CABLE_TYPES, TOOL_TYPES } from '@near-spoke/core';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { kitSheet } from '../src/db/schema.js';
 import { genericAlike } from '../src/instruments/alike.js';
 import { stockKit } from '../src/kit/store.js';
@@ -99,7 +100,7 @@ describe('the kit', () => {
     expect(refused.body.current.strip.jacketMm).toBe(28);
 
     // Bringing the application up to date leaves a crew's own figures alone.
-    await stockKit(test.database.db);
+    await inCrew(FIRST_CREW, () => stockKit(test.database.db));
     const kit = (await viewer.get('/api/kit').expect(200)).body;
     expect(sheet(kit.connectors as (typeof plug)[], 'plug-closed').strip.jacketMm).toBe(28);
     expect(kit.versions.connector['plug-outdoor']).toBe(1);
@@ -126,7 +127,7 @@ describe('the kit', () => {
   });
 
   it('never rewrites a version', async () => {
-    await expectAsync(test.database.db.delete(kitSheet)).toBeRejected();
+    await expectAsync(inCrew(FIRST_CREW, () => test.database.db.delete(kitSheet))).toBeRejected();
   });
 
   it('goes out as a file and comes back whole, all or nothing', async () => {

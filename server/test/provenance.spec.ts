@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:net';
 import type { LinkDetail, TakenReading } from '@near-spoke/contracts';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { loadDemo } from '../src/demo/load.js';
 import {
   DEMO,
@@ -24,7 +25,7 @@ describe('where a reading came from', () => {
     const { client, server } = await demoStandIn();
     standIn = server;
     it1 = await startApp({ instruments: client });
-    await loadDemo(it1.database.db, client, DEMO);
+    await inCrew(FIRST_CREW, () => loadDemo(it1.database.db, client, DEMO));
     lead = await enter(it1, 'lead', 'Visitor');
     const [job] = (await lead.get('/api/jobs')).body as { id: string }[];
     const links = (await lead.get(`/api/jobs/${job?.id}/links`)).body as { id: string; label: string }[];

@@ -1,4 +1,5 @@
 import pg from 'pg';
+import { FIRST_CREW } from '../src/db/crew.js';
 import { openDatabase } from '../src/db/open.js';
 import { enter, jobWithLink, mapTest, MIGRATIONS, startApp, straight, type TestApp } from './harness.js';
 
@@ -9,6 +10,7 @@ describe('the application’s own role', () => {
     it1 = await startApp();
     client = new pg.Client({ connectionString: it1.database.url });
     await client.connect();
+    await client.query(`SET near_spoke.crew = '${FIRST_CREW}'`);
     const lead = await enter(it1, 'lead', 'Ines');
     const { linkId } = await jobWithLink(lead);
     await lead.post(`/api/links/${linkId}/tests`, mapTest(straight)).expect(200);

@@ -87,6 +87,7 @@ describe('Two people at one cable', () => {
         failures: Failures.shared(second.quick.$client),
         simulation: true,
         signInLimit: 1000,
+        separate: true,
         trustedProxies: '',
       },
       null,

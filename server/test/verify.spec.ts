@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Server } from 'node:net';
 import type { LinkDetail } from '@near-spoke/contracts';
 import pg from 'pg';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { loadDemo } from '../src/demo/load.js';
 import {
   DEMO,
@@ -175,7 +176,7 @@ describe('practice', () => {
     const { client, server } = await demoStandIn();
     standIn = server;
     app = await startApp({ instruments: client });
-    await loadDemo(app.database.db, client, DEMO);
+    await inCrew(FIRST_CREW, () => loadDemo(app.database.db, client, DEMO));
     tech = await enter(app, 'technician', 'Learner');
   });
   afterAll(async () => {

@@ -1,8 +1,19 @@
 import * as z from 'zod';
-import { kit, kitFile, kitImported, kitKind, kitVersion, newSheet, spoilCount, typeId } from '../kit.js';
+import {
+  kit,
+  kitFile,
+  kitImported,
+  kitKind,
+  kitVersion,
+  newSheet,
+  sharedSheet,
+  sheetToShare,
+  spoilCount,
+  typeId,
+} from '../kit.js';
 import { newReel, newPull, newReelEntry, newVelocity, reelRecord, velocityRecord } from '../reels.js';
 import { uuid } from '../text.js';
-import { everyone, workers, type Endpoint } from './endpoint.js';
+import { everyone, leads, workers, type Endpoint } from './endpoint.js';
 
 /** Sheets of cables, connectors and tools; drums and boxes; velocities. */
 export const kitEndpoints = {
@@ -43,6 +54,29 @@ export const kitEndpoints = {
     access: workers,
     body: kitFile,
     response: kitImported,
+  },
+  listSharedSheets: {
+    method: 'get',
+    path: '/api/kit/shared',
+    summary: 'Sheets that crews of this installation let each other see, one’s own among them',
+    access: everyone,
+    response: z.array(sharedSheet),
+  },
+  shareSheet: {
+    method: 'post',
+    path: '/api/kit/shared',
+    summary: 'Let the other crews see a sheet as it is now',
+    access: leads,
+    body: sheetToShare,
+    response: z.array(sharedSheet),
+  },
+  unshareSheet: {
+    method: 'delete',
+    path: '/api/kit/shared/:kind/:typeId',
+    summary: 'Let the other crews see a sheet no longer; what they took over stays theirs',
+    access: leads,
+    params: z.object({ kind: kitKind, typeId }),
+    response: z.array(sharedSheet),
   },
   spoilCounts: {
     method: 'get',

@@ -1,8 +1,10 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
-import { and, eq, gt, lt } from 'drizzle-orm';
+import { eq, lt, sql } from 'drizzle-orm';
 import type { CookieOptions, Request, Response } from 'express';
 import type { Context, SignedIn } from '../context.js';
-import { crewMember, session } from '../db/schema.js';
+import { inCrew, outsideCrews } from '../db/crew.js';
+import type { Sql } from '../db/open.js';
+import { session } from '../db/schema.js';
 import { Refusal } from '../problems.js';
 
 const COOKIE = 'near_spoke_session';
@@ -11,6 +13,8 @@ export const FORGERY_HEADER = 'x-near-spoke-token';
 
 export interface Session {
   crew: SignedIn;
+  /** The crew that is worked in. */
+  ofCrew: string;
   forgeryToken: string;
   tokenHash: string;
 }
@@ -23,25 +27,21 @@ function cookieToken(request: Request): string | null {
 }
 
 /** The session a request carries, if it is still good. */
-export async function currentSession({ quick: db }: Context, request: Request): Promise<Session | null> {
+export async function currentSession({ quick }: Context, request: Request): Promise<Session | null> {
   const token = cookieToken(request);
-  if (!token) return null;
-  const tokenHash = hashToken(token);
-  const [row] = await db
-    .select({
-      id: crewMember.id,
-      name: crewMember.name,
-      role: crewMember.role,
-      forgeryToken: session.forgeryToken,
-    })
-    .from(session)
-    .innerJoin(crewMember, eq(crewMember.id, session.crewId))
-    .where(
-      and(eq(session.tokenHash, tokenHash), gt(session.expiresAt, new Date()), eq(crewMember.active, true)),
-    );
+  return token === null ? null : sessionOf(quick, hashToken(token));
+}
+
+async function sessionOf(db: Sql, tokenHash: string): Promise<Session | null> {
+  const { rows } = await outsideCrews(() =>
+    db.execute<SignedIn & { forgery_token: string; of_crew: string } & Record<string, unknown>>(
+      sql`SELECT * FROM door_session(${tokenHash})`,
+    ),
+  );
+  const [row] = rows;
   if (!row) return null;
-  const { forgeryToken, ...crew } = row;
-  return { crew, forgeryToken, tokenHash };
+  const { id, name, role, forgery_token: forgeryToken, of_crew: ofCrew } = row;
+  return { crew: { id, name, role }, ofCrew, forgeryToken, tokenHash };
 }
 
 /**
@@ -55,24 +55,33 @@ export const cookieOf = (request: Request): CookieOptions => ({
   secure: request.secure || request.get('x-forwarded-proto') === 'https',
 });
 
-/** Begins a session and sets its cookie; out-of-date sessions are cleared on the way. */
+export const newForgeryToken = (): string => randomBytes(24).toString('base64url');
+
+/** Begins a session in a crew and sets its cookie; that crew's out-of-date sessions are cleared on the way. */
 export async function beginSession(
   { quick: db }: Context,
-  crewId: string,
+  { crewId, ofCrew }: { crewId: string; ofCrew: string },
   response: Response,
-): Promise<string> {
+): Promise<Session> {
   const token = randomBytes(32).toString('base64url');
-  const forgeryToken = randomBytes(24).toString('base64url');
+  const forgeryToken = newForgeryToken();
   const expiresAt = new Date(Date.now() + LIFETIME_MS);
-  await db.delete(session).where(lt(session.expiresAt, new Date()));
-  await db.insert(session).values({ tokenHash: hashToken(token), crewId, forgeryToken, expiresAt });
+  await inCrew(ofCrew, async () => {
+    await db.delete(session).where(lt(session.expiresAt, new Date()));
+    await db.insert(session).values({ tokenHash: hashToken(token), crewId, forgeryToken, expiresAt });
+  });
   response.cookie(COOKIE, token, { ...cookieOf(response.req), maxAge: LIFETIME_MS });
-  return forgeryToken;
+  const begun = await sessionOf(db, hashToken(token));
+  if (!begun) throw new Refusal(401, 'Sign in', 'Sign in first: you work in no crew any more.');
+  return begun;
 }
 
 export async function endSession(context: Context, request: Request, response: Response): Promise<void> {
   const current = await currentSession(context, request);
-  if (current) await context.quick.delete(session).where(eq(session.tokenHash, current.tokenHash));
+  if (current)
+    await inCrew(current.ofCrew, () =>
+      context.quick.delete(session).where(eq(session.tokenHash, current.tokenHash)),
+    );
   response.clearCookie(COOKIE, cookieOf(request));
 }
 

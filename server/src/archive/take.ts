@@ -4,6 +4,7 @@ import { canonicalJson } from '@near-spoke/core/report';
 import { eq } from 'drizzle-orm';
 import { randomUUID } from 'node:crypto';
 import { logActivity } from '../activity.js';
+import { addPerson, NO_PASSPHRASE } from '../crew/people.js';
 import type { Sql } from '../db/open.js';
 import {
   activity,
@@ -31,7 +32,6 @@ import { refreshSearch } from '../search/refresh.js';
 import { notTaken, type Archive } from './read.js';
 
 /** Nobody signs in with this: no passphrase has such a hash. */
-const NO_PASSPHRASE = '-';
 
 /**
  * Brings a job in from an archive, all of it or nothing; call it in a transaction. Who is named in it and not known here is
@@ -133,9 +133,7 @@ async function peopleByName(
   for (const name of added) {
     const id = randomUUID();
     ids.set(name.toLowerCase(), id);
-    await tx
-      .insert(crewMember)
-      .values({ id, name, role: 'viewer', passphraseHash: NO_PASSPHRASE, active: false });
+    await addPerson(tx, { id, name, role: 'viewer', passphraseHash: NO_PASSPHRASE, active: false });
   }
   return { ids, added };
 }

@@ -4,45 +4,53 @@ import { hashPassphrase } from '../access/passphrase.js';
 import { currentSession } from '../access/sessions.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
-import { keepOnce } from '../db/once.js';
-import { crewMember, session } from '../db/schema.js';
+import { outsideCrews } from '../db/crew.js';
+import type { Sql } from '../db/open.js';
+import { crewMember, membership, session } from '../db/schema.js';
 import { judgeAgain, judgeLater, notInOrder } from '../links/standing.js';
-import { badField, changedSince, notFound } from '../problems.js';
+import { badField, changedSince, notFound, refuseOther, type Refusal } from '../problems.js';
+import { invite, readInvitations, takeBack } from './crews.js';
+import { addPerson, NO_PASSPHRASE, readPeople, readPerson } from './people.js';
 import { AT_HAND, HANDS, readSaid, say } from './said.js';
 
-type Row = typeof crewMember.$inferSelect;
-
-export const asCrewMember = ({ id, name, role, active, version }: Row): CrewMember => ({
-  id,
-  name,
-  role,
-  active,
-  version,
-});
+/** Who works in other crews too is given a passphrase by themselves alone: no lead of one crew gets into another by it. */
+const ownPassphrase = (): Refusal =>
+  badField(
+    'passphrase',
+    'This person works in another crew too: they change it themselves, under Yourself, or get a new one on the machine itself.',
+  );
 
 export function crewHandlers(
   context: Context,
 ): Pick<
   Handlers,
-  'listCrew' | 'addCrew' | 'changeCrew' | 'readAtHand' | 'keepAtHand' | 'readHands' | 'keepHands'
+  | 'listCrew'
+  | 'addCrew'
+  | 'changeCrew'
+  | 'readAtHand'
+  | 'keepAtHand'
+  | 'readHands'
+  | 'keepHands'
+  | 'listInvitations'
+  | 'addInvitation'
+  | 'endInvitation'
 > {
   const { db } = context;
   return {
-    listCrew: async () =>
-      (await db.select().from(crewMember).orderBy(asc(crewMember.createdAt))).map(asCrewMember),
+    listCrew: () => readPeople(db),
 
     addCrew: async ({ body }) => {
       const { passphrase, ...fields } = body;
       const passphraseHash = await hashPassphrase(passphrase);
-      const [same] = await db
-        .select()
-        .from(crewMember)
-        .where(eq(sql`lower(${crewMember.name})`, body.name.toLowerCase()));
-      if (same && same.id !== body.id)
-        throw badField('name', 'Somebody of that name is in the crew. Add an initial.', 409);
-      await keepOnce(db, crewMember, { ...fields, passphraseHash }, fields);
-      const [row] = await db.select().from(crewMember).where(eq(crewMember.id, body.id));
-      return asCrewMember(row as Row);
+      const [known] = await db.select().from(crewMember).where(eq(crewMember.id, body.id));
+      if (known) {
+        const person = await readPerson(db, body.id);
+        refuseOther({ ...known, ...person }, fields);
+      } else {
+        await refuseName(db, body.name);
+        await db.transaction((tx) => addPerson(tx, { ...fields, passphraseHash }));
+      }
+      return (await readPerson(db, body.id)) as CrewMember;
     },
 
     changeCrew: async ({ params, body, request }) => {
@@ -52,38 +60,67 @@ export function crewHandlers(
       return db.transaction(async (tx) => {
         // Leads are locked in one order: two who change each other wait instead of blocking each other.
         await tx
-          .select({ id: crewMember.id })
-          .from(crewMember)
-          .where(or(eq(crewMember.id, params.crewId), eq(crewMember.role, 'lead')))
-          .orderBy(asc(crewMember.id))
+          .select({ id: membership.personId })
+          .from(membership)
+          .where(or(eq(membership.personId, params.crewId), eq(membership.role, 'lead')))
+          .orderBy(asc(membership.personId))
           .for('update');
-        const [row] = await tx.select().from(crewMember).where(eq(crewMember.id, params.crewId));
-        if (!row) throw notFound('person');
-        if (row.version !== body.version)
-          throw changedSince(asCrewMember(row), 'another lead', new Date().toISOString());
-        const role = body.role ?? row.role;
-        const active = body.active ?? row.active;
-        if (row.role === 'lead' && row.active && (role !== 'lead' || !active)) {
+        const person = await readPerson(tx, params.crewId);
+        if (!person) throw notFound('person');
+        if (person.version !== body.version)
+          throw changedSince(person, 'another lead', new Date().toISOString());
+        const role = body.role ?? person.role;
+        const active = body.active ?? person.active;
+        if (person.role === 'lead' && person.active && (role !== 'lead' || !active)) {
           const others = await tx
-            .select({ id: crewMember.id })
-            .from(crewMember)
-            .where(and(eq(crewMember.role, 'lead'), eq(crewMember.active, true), ne(crewMember.id, row.id)));
+            .select({ id: membership.personId })
+            .from(membership)
+            .where(
+              and(
+                eq(membership.role, 'lead'),
+                eq(membership.active, true),
+                ne(membership.personId, person.id),
+              ),
+            );
           if (others.length === 0)
             throw badField('role', 'This is the only lead. Make somebody else lead first.');
         }
-        const [saved] = await tx
-          .update(crewMember)
-          .set({ role, active, ...(passphraseHash ? { passphraseHash } : {}), version: row.version + 1 })
-          .where(eq(crewMember.id, row.id))
-          .returning();
+        if (passphraseHash) {
+          // The database changes none of somebody who works elsewhere too.
+          const [own] = await tx
+            .select({ hash: crewMember.passphraseHash })
+            .from(crewMember)
+            .where(eq(crewMember.id, person.id));
+          if (own?.hash === NO_PASSPHRASE) await refuseName(tx, person.name);
+          const given = await tx
+            .update(crewMember)
+            .set({ passphraseHash })
+            .where(eq(crewMember.id, person.id))
+            .returning({ id: crewMember.id });
+          if (given.length === 0) throw ownPassphrase();
+        }
+        await tx
+          .update(membership)
+          .set({ role, active, version: person.version + 1 })
+          .where(eq(membership.personId, person.id));
         // A new passphrase or a closed account ends that person's other sessions: not the one it was changed in.
         if (passphraseHash || !active)
           await tx
             .delete(session)
-            .where(and(eq(session.crewId, row.id), ne(session.tokenHash, here?.tokenHash ?? '')));
-        return asCrewMember(saved as Row);
+            .where(and(eq(session.crewId, person.id), ne(session.tokenHash, here?.tokenHash ?? '')));
+        return (await readPerson(tx, person.id)) as CrewMember;
       });
     },
+
+    listInvitations: () => readInvitations(db),
+
+    addInvitation: ({ body, crew }) => db.transaction((tx) => invite(tx, body, crew.id)),
+
+    endInvitation: ({ params, crew }) =>
+      db.transaction(async (tx) => {
+        await takeBack(tx, params.invitationId, crew.id);
+        return readInvitations(tx);
+      }),
 
     readAtHand: () => readSaid(db, AT_HAND),
 
@@ -101,4 +138,21 @@ export function crewHandlers(
 
     keepHands: ({ body }) => db.transaction((tx) => say(tx, HANDS, body)),
   };
+}
+
+/** A name that is somebody's already, here or in another crew of the installation: people sign in by it. */
+async function refuseName(db: Sql, name: string): Promise<void> {
+  const { rows } = await outsideCrews(() => db.execute(sql`SELECT FROM door_person(${name})`));
+  if (rows.length === 0) return;
+  const [here] = await db
+    .select({ id: crewMember.id })
+    .from(crewMember)
+    .where(eq(sql`lower(${crewMember.name})`, name.toLowerCase()));
+  throw badField(
+    'name',
+    here
+      ? 'Somebody of that name is in the crew. Add an initial.'
+      : 'Somebody signs in by that name in another crew here. Add an initial; or, if it is the same person, give them a code to come in by.',
+    409,
+  );
 }

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
-import { refuseOther } from '../problems.js';
+import { idTaken, refuseOther } from '../problems.js';
 import type { Sql } from './open.js';
 
 type Named = PgTable & { id: PgColumn };
@@ -27,6 +27,8 @@ export async function keepOnce<T extends Named>(
     .select()
     .from(table as PgTable)
     .where(eq(table.id, row.id));
-  if (kept) refuseOther(kept, sent);
+  // Taken, and not to be seen: by a record of another crew.
+  if (!kept) throw idTaken();
+  refuseOther(kept, sent);
   return false;
 }

@@ -1,6 +1,7 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { crewToTell, tellCrew } from './crew.js';
 import { applicationRole, type ApplicationRole } from './roles.js';
 import * as schema from './schema.js';
 import { NamedStatements } from './statements.js';
@@ -39,10 +40,11 @@ const LIMITS = { statement: 30_000, lock: 10_000, idleInTransaction: 15_000 };
 const QUICK_CONNECTIONS = 4;
 
 /**
- * A pool that takes back a connection as soon as it is lost, whoever has it: a transaction whose BEGIN
- * fails is never given back by drizzle-orm, so that each would cost the pool one place for good.
+ * A pool whose connections work for the crew that is worked for where they are taken (`inCrew`), and that takes back a
+ * connection as soon as it is lost, whoever has it: a transaction whose BEGIN fails is never given back by drizzle-orm, so
+ * that each would cost the pool one place for good.
  */
-class TakingBack extends pg.Pool {
+class CrewPool extends pg.Pool {
   override connect(): Promise<pg.PoolClient>;
   override connect(
     callback: (
@@ -52,26 +54,40 @@ class TakingBack extends pg.Pool {
     ) => void,
   ): void;
   override connect(callback?: Parameters<pg.Pool['connect']>[0]): Promise<pg.PoolClient> | void {
-    if (callback) return super.connect(callback);
-    return super.connect().then((client) => {
-      const release = client.release.bind(client);
-      let out = true;
-      const giveBack = (error?: Error | boolean): void => {
-        if (!out) return;
-        out = false;
-        client.off('end', lost);
-        release(error);
-      };
-      const lost = (): void => giveBack(true);
-      client.once('end', lost);
-      client.release = giveBack;
-      return client;
-    });
+    const taken = this.take(crewToTell());
+    if (!callback) return taken;
+    taken.then(
+      (client) => callback(undefined, client, (error) => client.release(error)),
+      (error: unknown) => callback(error as Error, undefined, () => undefined),
+    );
+  }
+
+  private async take(crew: string): Promise<pg.PoolClient> {
+    const client = await super.connect();
+    const release = client.release.bind(client);
+    let out = true;
+    const giveBack = (error?: Error | boolean): void => {
+      if (!out) return;
+      out = false;
+      client.off('end', lost);
+      release(error);
+    };
+    const lost = (): void => giveBack(true);
+    client.once('end', lost);
+    client.release = giveBack;
+    try {
+      await tellCrew(client, crew);
+    } catch (error) {
+      // Nobody is to work for the wrong crew.
+      giveBack(true);
+      throw error;
+    }
+    return client;
   }
 }
 
 function openPool(url: string, most: number): pg.Pool {
-  const pool = new TakingBack({
+  const pool = new CrewPool({
     connectionString: url,
     max: most,
     connectionTimeoutMillis: 5000,

@@ -52,7 +52,7 @@ async function grant(owner: pg.Client, role: string): Promise<void> {
     `SELECT c.oid::regclass::text AS name,
             EXISTS (SELECT FROM pg_trigger t WHERE t.tgrelid = c.oid AND t.tgname = $1) AS only
      FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-     WHERE n.nspname = 'public' AND c.relkind IN ('r', 'p')`,
+     WHERE n.nspname = 'public' AND c.relkind IN ('r', 'p', 'v')`,
     [APPEND_ONLY],
   );
   const tables = (only: boolean): string[] => rows.filter((row) => row.only === only).map(({ name }) => name);

@@ -3,8 +3,10 @@ import { join } from 'node:path';
 import { historyFile, jobFile, type HistoryFile } from '@near-spoke/contracts';
 import { eq } from 'drizzle-orm';
 import { hashPassphrase } from '../access/passphrase.js';
+import { addPerson } from '../crew/people.js';
 import type { Database, Sql } from '../db/open.js';
-import { crewMember, job, setting } from '../db/schema.js';
+import { isAnybodyThere } from '../db/crew.js';
+import { crew, job, setting } from '../db/schema.js';
 import type { InstrumentClient } from '../instruments/client.js';
 import { insertLinks } from '../links/plan.js';
 import { recordNote } from '../links/notes.js';
@@ -19,12 +21,12 @@ const JOB_FILES = ['pellan-quay.job.json', 'osk-hill.job.json'];
 const json = (folder: string, name: string): unknown => JSON.parse(readFileSync(join(folder, name), 'utf8'));
 
 /**
- * Loads the demo into an empty database, in one transaction: crew, jobs, and the history replayed
+ * Loads the demo into the first crew of an empty database, in one transaction: crew, jobs, and the history replayed
  * through the same functions that record live work. Every reading is taken from the instrument
  * stand-in; none is written down beforehand.
  */
 export async function loadDemo(db: Database, instruments: InstrumentClient, folder: string): Promise<void> {
-  if ((await db.select({ id: crewMember.id }).from(crewMember).limit(1)).length > 0) return;
+  if (await isAnybodyThere(db)) return;
   const history = historyFile.parse(json(folder, 'history.json'));
   const { traces } = demoTraces.parse(json(folder, 'traces.json'));
   const adapters = demoAdapters.parse(json(folder, 'adapters.json'));
@@ -34,15 +36,15 @@ export async function loadDemo(db: Database, instruments: InstrumentClient, fold
   await db.transaction(async (tx) => {
     await tx.insert(setting).values({ name: 'demo', value: 'true' });
     const start = Date.parse('2026-10-01T08:00:00Z');
-    await tx.insert(crewMember).values(
-      history.crew.map(({ id, name, role }, i) => ({
+    await tx.update(crew).set({ name: history.crewName });
+    for (const [i, { id, name, role }] of history.crew.entries())
+      await addPerson(tx, {
         id,
         name,
         role,
         passphraseHash: hashes[i] as string,
         createdAt: new Date(start + i),
-      })),
-    );
+      });
     const lead = history.crew[0]?.id as string;
     for (const [index, file] of jobs.entries()) {
       const at = new Date(start + index);

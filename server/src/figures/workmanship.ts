@@ -47,7 +47,7 @@ export async function keepTold(
   await tx
     .insert(toldRepeat)
     .values({ key, count, by, at: new Date() })
-    .onConflictDoUpdate({ target: toldRepeat.key, set: { count, by, at: new Date() } });
+    .onConflictDoUpdate({ target: [toldRepeat.ofCrew, toldRepeat.key], set: { count, by, at: new Date() } });
 }
 
 async function newestWork(db: Sql): Promise<LinkWork[]> {

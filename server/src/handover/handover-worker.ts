@@ -21,6 +21,7 @@ import { once } from 'node:events';
 import { constants, platform, setPriority } from 'node:os';
 import { isMainThread } from 'node:worker_threads';
 import { archivePieces } from '../archive/write.js';
+import { inCrew } from '../db/crew.js';
 import { openReader } from '../db/open.js';
 import type { Sql } from '../db/open.js';
 import { readJob } from '../jobs/store.js';
@@ -58,7 +59,11 @@ const SLICE_BYTES = 256 * 1024;
 const PATIENCE_MS = 120_000;
 
 /** Reads a job and makes one file of it, piece by piece; runs in a worker thread, one file at a time. */
-export default async function handOver({ url, jobId, kind, made, report, port }: ToHandOver): Promise<Made> {
+export default function handOver(one: ToHandOver): Promise<Made> {
+  return inCrew(one.ofCrew, () => make(one));
+}
+
+async function make({ url, jobId, kind, made, report, port }: ToHandOver): Promise<Made> {
   const taker = { left: false };
   port.on('close', () => (taker.left = true));
   try {

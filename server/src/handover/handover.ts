@@ -3,6 +3,7 @@ import type { ReportPartId } from '@near-spoke/core';
 import type { JobSeal } from '@near-spoke/core/report';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import { crewHere } from '../db/crew.js';
 import { Refusal } from '../problems.js';
 
 /** A report, a table, the whole record; a seal over all links, or over those that are handed over. */
@@ -12,6 +13,8 @@ export type HandoverFile = 'pdf' | 'html' | 'csv' | 'json' | 'seal' | 'seal-hand
 export interface ToHandOver {
   /** Of the database. */
   url: string;
+  /** Whose job it is. */
+  ofCrew: string;
   jobId: string;
   kind: HandoverFile;
   made: { at: string; by: string };
@@ -50,7 +53,7 @@ const thread = (): Piscina =>
  *
  * @throws Refusal 503 where too many wait, or the database does not answer
  */
-export async function* handOver(one: Omit<ToHandOver, 'port'>): AsyncGenerator<Uint8Array> {
+export async function* handOver(one: Omit<ToHandOver, 'port' | 'ofCrew'>): AsyncGenerator<Uint8Array> {
   if (thread().queueSize >= WAITING)
     throw new Refusal(503, 'Busy', 'Many files are being made just now. Try again in a moment.');
   const { port1: ours, port2: theirs } = new MessageChannel();
@@ -62,7 +65,7 @@ export async function* handOver(one: Omit<ToHandOver, 'port'>): AsyncGenerator<U
     wake();
   });
   const done = thread()
-    .run({ ...one, port: theirs }, { transferList: [theirs] })
+    .run({ ...one, ofCrew: crewHere(), port: theirs }, { transferList: [theirs] })
     .finally(() => {
       ended = true;
       wake();
@@ -87,7 +90,7 @@ export async function* handOver(one: Omit<ToHandOver, 'port'>): AsyncGenerator<U
 }
 
 /** The seal over a job's links, made in the thread. */
-export async function sealNow(one: Omit<ToHandOver, 'port' | 'made'>): Promise<JobSeal> {
+export async function sealNow(one: Omit<ToHandOver, 'port' | 'ofCrew' | 'made'>): Promise<JobSeal> {
   const pieces: Uint8Array[] = [];
   for await (const piece of handOver({ ...one, made: { at: '', by: '' } })) pieces.push(piece);
   return JSON.parse(Buffer.concat(pieces).toString('utf8')) as JobSeal;

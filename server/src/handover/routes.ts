@@ -5,6 +5,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { crewOfShare, inCrew } from '../db/crew.js';
 import { readJob } from '../jobs/store.js';
 import { readDetail, recordHandover, recordReopening } from '../links/record.js';
 import { readLinks } from '../links/store.js';
@@ -14,7 +15,14 @@ import { addressOf } from './address.js';
 import { fileNameOf } from './file-name.js';
 import { handOver, sealNow, type HandoverFile, type ToHandOver } from './handover.js';
 import { addJobLead, listJobLeads, removeJobLead } from './job-leads.js';
-import { keepShareLink, openShared, readShareLinks, revokeShareLink } from './share-links.js';
+import {
+  hashOf,
+  keepShareLink,
+  notOpen,
+  openShared,
+  readShareLinks,
+  revokeShareLink,
+} from './share-links.js';
 import { keepSignOff, readSignOffs, readSignOffSeal } from './sign-offs.js';
 
 type FileKind = Exclude<HandoverFile, 'seal' | 'seal-handed-over'>;
@@ -91,6 +99,11 @@ export function handoverHandlers({ db, databaseUrl }: Context): Pick<Handlers, I
     kind: 'pdf' | 'html',
     { params, request, response }: { params: { token: string }; request: Request; response: Response },
   ): Promise<void> => {
+    const ofCrew = await crewOfShare(db, hashOf(params.token));
+    if (ofCrew === null) throw notOpen();
+    await inCrew(ofCrew, () => showShared(kind, { params, request, response }));
+  };
+  const showShared: typeof shared = async (kind, { params, request, response }) => {
     const { jobId, forWhom } = await openShared(db, params.token);
     const crew = { name: `the application, for ${forWhom}` };
     const wanted = { parts: REPORT_PARTS.map(({ id }) => id), address: addressOf(request) };

@@ -9,7 +9,7 @@ import { crewMember, shareLink } from '../db/schema.js';
 import { idTaken, notFound, Refusal } from '../problems.js';
 
 const DAY_MS = 24 * 60 * 60 * 1000;
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** Who may look at a job's report without an account, newest first. */
 export async function readShareLinks(db: Sql, jobId: string): Promise<ShareLink[]> {
@@ -94,6 +94,13 @@ export async function revokeShareLink(
   return readShareLinks(tx, jobId);
 }
 
+export const notOpen = (): Refusal =>
+  new Refusal(
+    404,
+    'Not open',
+    'This address opens nothing, or no longer. Ask whoever gave it for a new one.',
+  );
+
 /**
  * The job that an address opens.
  * @throws Refusal 404 for one that never was, has run out or was taken back: a stranger is not told which
@@ -110,11 +117,6 @@ export async function openShared(db: Sql, token: string): Promise<{ jobId: strin
       ),
     )
     .returning({ jobId: shareLink.jobId, forWhom: shareLink.forWhom });
-  if (!row)
-    throw new Refusal(
-      404,
-      'Not open',
-      'This address opens nothing, or no longer. Ask whoever gave it for a new one.',
-    );
+  if (!row) throw notOpen();
   return row;
 }

@@ -1,9 +1,19 @@
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { judgeLater } from '../links/standing.js';
+import { readShared, share, unshare } from './shared.js';
 import { countSpoils, importKit, readKit, readVersions, saveSheet } from './store.js';
 
-type Ids = 'kit' | 'saveSheet' | 'kitVersions' | 'exportKit' | 'importKit' | 'spoilCounts';
+type Ids =
+  | 'kit'
+  | 'saveSheet'
+  | 'kitVersions'
+  | 'exportKit'
+  | 'importKit'
+  | 'listSharedSheets'
+  | 'shareSheet'
+  | 'unshareSheet'
+  | 'spoilCounts';
 
 export function kitHandlers(context: Context): Pick<Handlers, Ids> {
   const { db } = context;
@@ -28,6 +38,17 @@ export function kitHandlers(context: Context): Pick<Handlers, Ids> {
       judgeLater(context);
       return counts;
     },
+    listSharedSheets: () => readShared(db),
+    shareSheet: ({ body, crew }) =>
+      db.transaction(async (tx) => {
+        await share(tx, body, crew.id);
+        return readShared(tx);
+      }),
+    unshareSheet: ({ params, crew }) =>
+      db.transaction(async (tx) => {
+        await unshare(tx, { kind: params.kind, id: params.typeId }, crew.id);
+        return readShared(tx);
+      }),
     spoilCounts: () => countSpoils(db),
   };
 }

@@ -49,7 +49,7 @@ async function writeVersion(
   await tx
     .insert(head)
     .values(values)
-    .onConflictDoUpdate({ target: head.id, set: { version, sheet: values.sheet } });
+    .onConflictDoUpdate({ target: [head.ofCrew, head.id], set: { version, sheet: values.sheet } });
   await tx.insert(kitSheet).values({ kind, typeId: sheet.id, version, by, sheet });
 }
 

@@ -15,6 +15,7 @@ import { alias } from 'drizzle-orm/pg-core';
 import type { Context } from '../context.js';
 import { asSaid, AT_HAND } from '../crew/said.js';
 import { isAway } from '../db/failures.js';
+import { crewsToJudge, inCrew } from '../db/crew.js';
 import type { Sql } from '../db/open.js';
 import {
   cableType,
@@ -308,7 +309,11 @@ export function keepJudging(context: Pick<Context, 'db' | 'log'>): () => void {
  * Judges links that wait for it, one transaction each, until none is left: several processes share them, each takes those
  * that no other has in hand. One that cannot be judged keeps its mark and holds up no other.
  */
-export async function judgeWaiting({ db, log }: Pick<Context, 'db' | 'log'>): Promise<void> {
+export async function judgeWaiting(context: Pick<Context, 'db' | 'log'>): Promise<void> {
+  for (const crew of await crewsToJudge(context.db)) await inCrew(crew, () => judgeCrew(context));
+}
+
+async function judgeCrew({ db, log }: Pick<Context, 'db' | 'log'>): Promise<void> {
   const failed: string[] = [];
   for (let left = true; left;)
     left = await db.transaction(async (tx) => {

@@ -5,7 +5,7 @@ import { logActivity } from '../activity.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import { HANDS, readSaid, say, type Said } from '../crew/said.js';
-import { crewMember } from '../db/schema.js';
+import { crewMember, membership } from '../db/schema.js';
 import { readEndTimes } from '../figures/workmanship.js';
 import { readJob } from '../jobs/store.js';
 import { jobClosed } from '../problems.js';
@@ -25,7 +25,8 @@ export function scheduleHandlers({ db }: Context): Pick<Handlers, 'readSchedule'
       const crew = await db
         .select({ name: crewMember.name })
         .from(crewMember)
-        .where(eq(crewMember.active, true))
+        .innerJoin(membership, eq(membership.personId, crewMember.id))
+        .where(eq(membership.active, true))
         .orderBy(asc(crewMember.createdAt));
       return {
         ...(await readSaid(db, daysOf(job.id))),

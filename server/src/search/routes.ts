@@ -6,7 +6,16 @@ import { alias, union } from 'drizzle-orm/pg-core';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
-import { adapterVersion, crewMember, job, link, linkEnd, linkSearch, place, reel } from '../db/schema.js';
+import {
+  adapterVersion,
+  crewMember,
+  job,
+  link,
+  linkEnd,
+  linkSearchHere as linkSearch,
+  place,
+  reel,
+} from '../db/schema.js';
 
 /** So many links are shown, the newest first. */
 const SHOWN = 50;

@@ -3,7 +3,15 @@ import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
 import type { Sql } from '../db/open.js';
-import { activity, crewMember, handover, job, link, linkNote, linkSearch } from '../db/schema.js';
+import {
+  activity,
+  crewMember,
+  handover,
+  job,
+  link,
+  linkNote,
+  linkSearchHere as linkSearch,
+} from '../db/schema.js';
 import { readLinks } from '../links/store.js';
 import { notFound } from '../problems.js';
 

@@ -1,9 +1,11 @@
 import type { TogetherState } from '@near-spoke/contracts';
+import { AsyncResource } from 'node:async_hooks';
 import type { Request, Response } from 'express';
 import { cookieOf, currentSession } from '../access/sessions.js';
 import { Slowing } from '../access/slowing.js';
 import type { Handlers } from '../bind.js';
 import type { Context } from '../context.js';
+import { crewHere, crewOfCode, crewOfHelper, inCrew } from '../db/crew.js';
 import { Refusal } from '../problems.js';
 import { Hub } from './hub.js';
 import {
@@ -12,7 +14,9 @@ import {
   beginTouches,
   beginWires,
   endTogether,
+  hashOf,
   helperOf,
+  noSuchCode,
   readOpen,
   readTogether,
   tell,
@@ -56,15 +60,20 @@ export function togetherHandlers(context: Context): TogetherHandlers {
   const hub = new Hub(databaseUrl, log);
   hubs.add(hub);
   const slowing = new Slowing({ name: 'helper', failures, free: signInLimit, log });
-  const helping = async (request: Request): Promise<Helper> => {
-    const helper = await helperOf(quick, tokenIn(request));
-    if (!helper)
-      throw new Refusal(
-        401,
-        'No code yet',
-        'This device helps nobody yet. Give the code that the other end shows.',
-      );
-    return helper;
+  /** Does something for the crew that a device helps; for nobody where it helps none. */
+  const helping = async <T>(request: Request, work: (helper: Helper | null) => Promise<T>): Promise<T> => {
+    const token = tokenIn(request);
+    const ofCrew = token === null ? null : await crewOfHelper(quick, hashOf(token));
+    if (token === null || ofCrew === null) return work(null);
+    return inCrew(ofCrew, async () => work(await helperOf(quick, token)));
+  };
+  const aHelper = (helper: Helper | null): Helper => {
+    if (helper) return helper;
+    throw new Refusal(
+      401,
+      'No code yet',
+      'This device helps nobody yet. Give the code that the other end shows.',
+    );
   };
   return {
     beginTogether: ({ params, body, crew }) =>
@@ -80,15 +89,17 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     readTogether: ({ params }) => readTogether(db, params.togetherId),
 
-    followTogether: ({ params, request, response }) =>
-      follow(hub, params.togetherId, response, {
+    followTogether: ({ params, request, response }) => {
+      const ofCrew = crewHere();
+      return follow(hub, params.togetherId, response, {
         read: () => readTogether(db, params.togetherId),
-        // Whose session is ended, or who may not work any more, is sent nothing more.
+        // Whose session is ended or goes on in another crew, or who may not work any more, is sent nothing more.
         may: async () => {
           const session = await currentSession(context, request);
-          return session !== null && session.crew.role !== 'viewer';
+          return session?.ofCrew === ofCrew && session.crew.role !== 'viewer';
         },
-      }),
+      });
+    },
 
     tellTogether: ({ params, body, crew }) =>
       db.transaction(async (tx) => {
@@ -104,40 +115,44 @@ export function togetherHandlers(context: Context): TogetherHandlers {
 
     joinAsHelper: ({ body, request, response }) => {
       const from = request.ip ?? '';
-      return slowing.try(`helper at ${from}`, from, () =>
-        db.transaction(async (tx) => {
-          const { token, helper } = await admitHelper(tx, body);
-          const state = await readTogether(tx, helper.togetherId, helper);
-          response.cookie(COOKIE, token, {
-            ...cookieOf(request),
-            path: COOKIE_PATH,
-            maxAge: LIFETIME_MS,
-          });
-          return state;
-        }),
-      );
-    },
-
-    readAsHelper: async ({ request }) => {
-      const helper = await helperOf(quick, tokenIn(request));
-      return helper && readTogether(db, helper.togetherId, helper);
-    },
-
-    followAsHelper: async ({ request, response }) => {
-      const helper = await helping(request);
-      await follow(hub, helper.togetherId, response, {
-        read: () => readTogether(db, helper.togetherId, helper),
-        may: async () => (await helperOf(quick, tokenIn(request))) !== null,
+      return slowing.try(`helper at ${from}`, from, async () => {
+        const ofCrew = await crewOfCode(quick, body.code);
+        if (ofCrew === null) throw noSuchCode();
+        return inCrew(ofCrew, () =>
+          db.transaction(async (tx) => {
+            const { token, helper } = await admitHelper(tx, body);
+            const state = await readTogether(tx, helper.togetherId, helper);
+            response.cookie(COOKIE, token, {
+              ...cookieOf(request),
+              path: COOKIE_PATH,
+              maxAge: LIFETIME_MS,
+            });
+            return state;
+          }),
+        );
       });
     },
 
-    tellAsHelper: async ({ body, request }) => {
-      const helper = await helping(request);
-      return db.transaction(async (tx) => {
-        await tell(tx, helper.togetherId, body, helper.name);
-        return readTogether(tx, helper.togetherId, helper);
-      });
-    },
+    readAsHelper: ({ request }) =>
+      helping(request, async (helper) => helper && readTogether(db, helper.togetherId, helper)),
+
+    followAsHelper: ({ request, response }) =>
+      helping(request, (known) => {
+        const helper = aHelper(known);
+        return follow(hub, helper.togetherId, response, {
+          read: () => readTogether(db, helper.togetherId, helper),
+          may: () => helping(request, async (still) => still !== null),
+        });
+      }),
+
+    tellAsHelper: ({ body, request }) =>
+      helping(request, (known) => {
+        const helper = aHelper(known);
+        return db.transaction(async (tx) => {
+          await tell(tx, helper.togetherId, body, helper.name);
+          return readTogether(tx, helper.togetherId, helper);
+        });
+      }),
   };
 }
 
@@ -174,7 +189,8 @@ async function follow(
     response.write(`id: ${state.told}\ndata: ${text}\n\n`);
     if (state.ended) response.end();
   };
-  const look = (): void => {
+  // Whoever tells of news, what is read is this crew’s.
+  const look = AsyncResource.bind((): void => {
     if (reading) {
       again = true;
       return;
@@ -193,7 +209,7 @@ async function follow(
         again = false;
         look();
       });
-  };
+  });
   streams.add(response);
   const quiet = hub.on(id, look);
   const beat = setInterval(() => {

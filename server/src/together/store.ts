@@ -37,7 +37,7 @@ import { TOLD_CHANNEL } from './hub.js';
 /** A code that was forgotten opens nothing after this long. */
 const OPEN_FOR = sql`now() - interval '12 hours'`;
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 const newCode = (): string =>
   Array.from({ length: 6 }, () => CODE_LETTERS[randomInt(CODE_LETTERS.length)]).join('');
 
@@ -328,6 +328,13 @@ export async function endBecomes(
   for (const { id, linkId } of open) if (linkOf.get(id) === linkId) await endTogether(tx, id);
 }
 
+export const noSuchCode = (): Refusal =>
+  new Refusal(
+    404,
+    'No such code',
+    'Nobody waits under this code. Have it read out again at the other end; once that proof is ended, its code opens nothing.',
+  );
+
 /** Lets somebody help by the code. @returns the token of the device, which is kept nowhere else */
 export async function admitHelper(
   tx: Sql,
@@ -337,20 +344,14 @@ export async function admitHelper(
     .select({ id: together.id })
     .from(together)
     .where(and(eq(together.code, code), isNull(together.endedAt), gt(together.at, OPEN_FOR)));
-  if (!open)
-    throw new Refusal(
-      404,
-      'No such code',
-      'Nobody waits under this code. Have it read out again at the other end; once that proof is ended, its code opens nothing.',
-    );
+  if (!open) throw noSuchCode();
   const token = randomBytes(32).toString('base64url');
   await tx.insert(togetherHelper).values({ tokenHash: hashOf(token), togetherId: open.id, end, name });
   return { token, helper: { togetherId: open.id, end, name } };
 }
 
 /** Who helps with this token; null for nobody. */
-export async function helperOf(db: Sql, token: string | null): Promise<Helper | null> {
-  if (token === null) return null;
+export async function helperOf(db: Sql, token: string): Promise<Helper | null> {
   const [row] = await db
     .select({ togetherId: togetherHelper.togetherId, end: togetherHelper.end, name: togetherHelper.name })
     .from(togetherHelper)

@@ -13,13 +13,14 @@ import {
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { now } from './columns.js';
+import { now, ofCrew } from './columns.js';
 import { crewMember } from './crew.js';
 import { job } from './jobs.js';
 
 // Adapters in their versions, what was built of them, and photos.
 
 export const adapter = pgTable('adapter', {
+  ofCrew: ofCrew(),
   id: uuid('id').primaryKey(),
   version: integer('version').notNull(),
 });
@@ -28,6 +29,7 @@ export const adapter = pgTable('adapter', {
 export const adapterVersion = pgTable(
   'adapter_version',
   {
+    ofCrew: ofCrew(),
     adapterId: uuid('adapter_id')
       .notNull()
       .references(() => adapter.id),
@@ -51,6 +53,7 @@ export const buildVerdict = pgEnum('build_verdict', ['proved', 'failed', 'unfini
 export const adapterBuild = pgTable(
   'adapter_build',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     adapterId: uuid('adapter_id').notNull(),
     version: integer('version').notNull(),
@@ -77,6 +80,7 @@ export const adapterBuild = pgTable(
 export const adapterPhoto = pgTable(
   'adapter_photo',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     adapterId: uuid('adapter_id')
       .notNull()
@@ -97,6 +101,7 @@ export const adapterPhoto = pgTable(
 export const jobAdapter = pgTable(
   'job_adapter',
   {
+    ofCrew: ofCrew(),
     jobId: uuid('job_id')
       .notNull()
       .references(() => job.id),

@@ -1,12 +1,13 @@
 import { sql } from 'drizzle-orm';
 import { bigserial, boolean, check, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
-import { now } from './columns.js';
+import { now, ofCrew } from './columns.js';
 import { crewMember } from './crew.js';
 
 /** Drills as they were answered. */
 export const drillAnswer = pgTable(
   'drill_answer',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     at: now('at'),
     by: uuid('by')

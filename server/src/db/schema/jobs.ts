@@ -5,6 +5,7 @@ import {
   boolean,
   check,
   doublePrecision,
+  foreignKey,
   index,
   integer,
   jsonb,
@@ -16,7 +17,7 @@ import {
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
-import { moment, now } from './columns.js';
+import { moment, now, ofCrew } from './columns.js';
 import { crewMember } from './crew.js';
 import { cableType } from './kit.js';
 
@@ -53,6 +54,7 @@ const edited = {
 };
 
 export const job = pgTable('job', {
+  ofCrew: ofCrew(),
   id: uuid('id').primaryKey(),
   site: text('site').notNull(),
   title: text('title').notNull(),
@@ -69,6 +71,7 @@ export const job = pgTable('job', {
 export const place = pgTable(
   'place',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey().defaultRandom(),
     jobId: uuid('job_id')
       .notNull()
@@ -83,6 +86,7 @@ export const place = pgTable(
 export const link = pgTable(
   'link',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     jobId: uuid('job_id')
       .notNull()
@@ -91,9 +95,7 @@ export const link = pgTable(
     position: integer('position').notNull(),
     /** Where it begins; null in the job's own hub. */
     hub: text('hub'),
-    cableTypeId: text('cable_type_id')
-      .notNull()
-      .references(() => cableType.id),
+    cableTypeId: text('cable_type_id').notNull(),
     lengthM: doublePrecision('length_m').notNull(),
     route: jsonb('route').$type<RouteStretch[]>().notNull().default([]),
     /** What it is to carry, as far as anybody has said. */
@@ -118,6 +120,11 @@ export const link = pgTable(
     ...edited,
   },
   (t) => [
+    foreignKey({
+      name: 'link_cable',
+      columns: [t.ofCrew, t.cableTypeId],
+      foreignColumns: [cableType.ofCrew, cableType.id],
+    }),
     uniqueIndex('link_label_once')
       .on(t.jobId, t.label)
       .where(sql`${t.outAt} IS NULL`),
@@ -132,6 +139,7 @@ export const link = pgTable(
 export const activity = pgTable(
   'activity',
   {
+    ofCrew: ofCrew(),
     id: bigserial('id', { mode: 'number' }).primaryKey(),
     at: now('at'),
     by: uuid('by')
@@ -150,6 +158,7 @@ export const activity = pgTable(
 export const shareLink = pgTable(
   'share_link',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     jobId: uuid('job_id')
       .notNull()

@@ -7,18 +7,20 @@ import {
   boolean,
   check,
   doublePrecision,
+  foreignKey,
   index,
   integer,
   jsonb,
   pgEnum,
   pgTable,
+  pgView,
   primaryKey,
   text,
   timestamp,
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
-import { moment, now } from './columns.js';
+import { moment, now, ofCrew } from './columns.js';
 import { crewMember } from './crew.js';
 import { connectorType } from './kit.js';
 import { job, link, linkStage, place, schemeId } from './jobs.js';
@@ -36,6 +38,7 @@ export const readingSource = pgEnum('reading_source', ['instrument', 'keyed']);
 export const linkEnd = pgTable(
   'link_end',
   {
+    ofCrew: ofCrew(),
     linkId: uuid('link_id')
       .notNull()
       .references(() => link.id),
@@ -43,11 +46,16 @@ export const linkEnd = pgTable(
     placeId: uuid('place_id')
       .notNull()
       .references(() => place.id),
-    connectorTypeId: text('connector_type_id')
-      .notNull()
-      .references(() => connectorType.id),
+    connectorTypeId: text('connector_type_id').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.linkId, t.side] })],
+  (t) => [
+    foreignKey({
+      name: 'link_end_connector',
+      columns: [t.ofCrew, t.connectorTypeId],
+      foreignColumns: [connectorType.ofCrew, connectorType.id],
+    }),
+    primaryKey({ columns: [t.linkId, t.side] }),
+  ],
 );
 
 const recorded = {
@@ -70,11 +78,10 @@ const recordedAnywhere = { ...recorded, deviceAt: timestamp('device_at', { withT
 export const terminationAttempt = pgTable(
   'termination_attempt',
   {
+    ofCrew: ofCrew(),
     ...recordedAnywhere,
     side: linkSide('side').notNull(),
-    connectorTypeId: text('connector_type_id')
-      .notNull()
-      .references(() => connectorType.id),
+    connectorTypeId: text('connector_type_id').notNull(),
     outcome: attemptOutcome('outcome').notNull(),
     connectorsSpoiled: integer('connectors_spoiled').notNull(),
     reason: text('reason').notNull().default(''),
@@ -86,12 +93,21 @@ export const terminationAttempt = pgTable(
     cableVersion: integer('cable_version').notNull().default(1),
     corrects: uuid('corrects').references((): AnyPgColumn => terminationAttempt.id),
   },
-  (t) => [index('attempt_of_link').on(t.linkId), check('attempt_spoiled', sql`${t.connectorsSpoiled} >= 0`)],
+  (t) => [
+    foreignKey({
+      name: 'termination_attempt_connector',
+      columns: [t.ofCrew, t.connectorTypeId],
+      foreignColumns: [connectorType.ofCrew, connectorType.id],
+    }),
+    index('attempt_of_link').on(t.linkId),
+    check('attempt_spoiled', sql`${t.connectorsSpoiled} >= 0`),
+  ],
 );
 
 export const cableWork = pgTable(
   'cable_work',
   {
+    ofCrew: ofCrew(),
     ...recordedAnywhere,
     kind: cableWorkKind('kind').notNull(),
     atM: doublePrecision('at_m'),
@@ -104,6 +120,7 @@ export const cableWork = pgTable(
 export const faultFound = pgTable(
   'fault_found',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey().defaultRandom(),
     linkId: uuid('link_id')
       .notNull()
@@ -126,6 +143,7 @@ export const faultFound = pgTable(
 export const testingRound = pgTable(
   'testing_round',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     jobId: uuid('job_id')
       .notNull()
@@ -142,6 +160,7 @@ export const testingRound = pgTable(
 export const testRecord = pgTable(
   'test_record',
   {
+    ofCrew: ofCrew(),
     ...recordedAnywhere,
     source: readingSource('source').notNull(),
     simulated: boolean('simulated').notNull().default(false),
@@ -159,6 +178,7 @@ export const testRecord = pgTable(
 export const takenReading = pgTable(
   'taken_reading',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     linkId: uuid('link_id')
       .notNull()
@@ -173,6 +193,7 @@ export const takenReading = pgTable(
 export const traceRecord = pgTable(
   'trace_record',
   {
+    ofCrew: ofCrew(),
     ...recorded,
     end: linkSide('end').notNull(),
     pair: text('pair'),
@@ -186,6 +207,7 @@ export const traceRecord = pgTable(
 export const handover = pgTable(
   'handover',
   {
+    ofCrew: ofCrew(),
     ...recorded,
     testId: uuid('test_id')
       .notNull()
@@ -195,15 +217,21 @@ export const handover = pgTable(
 );
 
 /** A handover taken back by a person, with the reason. */
-export const reopening = pgTable('reopening', { ...recorded, reason: text('reason').notNull() }, (t) => [
-  index('reopening_of_link').on(t.linkId),
-  check('reopening_reason_given', sql`${t.reason} <> ''`),
-]);
+export const reopening = pgTable(
+  'reopening',
+  {
+    ofCrew: ofCrew(),
+    ...recorded,
+    reason: text('reason').notNull(),
+  },
+  (t) => [index('reopening_of_link').on(t.linkId), check('reopening_reason_given', sql`${t.reason} <> ''`)],
+);
 
 /** Something to know about a link, with a photo where one says more. */
 export const linkNote = pgTable(
   'link_note',
   {
+    ofCrew: ofCrew(),
     ...recordedAnywhere,
     end: linkSide('end'),
     words: text('words').notNull().default(''),
@@ -226,6 +254,7 @@ export const linkNote = pgTable(
 export const signOff = pgTable(
   'sign_off',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     jobId: uuid('job_id')
       .notNull()
@@ -248,6 +277,7 @@ export const signOff = pgTable(
 export const linkSearch = pgTable(
   'link_search',
   {
+    ofCrew: ofCrew(),
     linkId: uuid('link_id')
       .primaryKey()
       .references(() => link.id),
@@ -278,12 +308,33 @@ export const linkSearch = pgTable(
   ],
 );
 
+/** The same of the crew that is worked for: what is read; the table itself is closed. */
+export const linkSearchHere = pgView('link_search_here', {
+  linkId: uuid('link_id').notNull(),
+  jobId: uuid('job_id').notNull(),
+  words: text('words').notNull(),
+  stage: linkStage('stage').notNull(),
+  scheme: schemeId('scheme').notNull(),
+  madeBy: uuid('made_by').array().notNull(),
+  testedBy: uuid('tested_by').array().notNull(),
+  handedOverBy: uuid('handed_over_by').array().notNull(),
+  restsOn: text('rests_on').array().notNull(),
+  faults: text('faults').array().notNull(),
+  firstAt: moment('first_at'),
+  lastAt: moment('last_at'),
+}).existing();
+
 /** Repeats that the crew's leads have been told of, and how often it was met by then. */
-export const toldRepeat = pgTable('told_repeat', {
-  key: text('key').primaryKey(),
-  count: integer('count').notNull(),
-  at: now('at'),
-  by: uuid('by')
-    .notNull()
-    .references(() => crewMember.id),
-});
+export const toldRepeat = pgTable(
+  'told_repeat',
+  {
+    ofCrew: ofCrew(),
+    key: text('key').notNull(),
+    count: integer('count').notNull(),
+    at: now('at'),
+    by: uuid('by')
+      .notNull()
+      .references(() => crewMember.id),
+  },
+  (t) => [primaryKey({ columns: [t.ofCrew, t.key] })],
+);

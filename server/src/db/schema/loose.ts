@@ -1,8 +1,18 @@
 import type { FunctionTrial, LooseEnd, Sight } from '@near-spoke/contracts';
 import type { MadeTouch } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
-import { bigserial, check, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
-import { now } from './columns.js';
+import {
+  bigserial,
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { now, ofCrew } from './columns.js';
 import { buildVerdict } from './adapters.js';
 import { crewMember } from './crew.js';
 import { job, schemeId } from './jobs.js';
@@ -13,6 +23,7 @@ import { attemptOutcome } from './links.js';
 export const looseEnd = pgTable(
   'loose_end',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     at: now('at'),
     by: uuid('by')
@@ -20,12 +31,8 @@ export const looseEnd = pgTable(
       .references(() => crewMember.id),
     seq: bigserial('seq', { mode: 'number' }).notNull(),
     name: text('name').notNull(),
-    cableTypeId: text('cable_type_id')
-      .notNull()
-      .references(() => cableType.id),
-    connectorTypeId: text('connector_type_id')
-      .notNull()
-      .references(() => connectorType.id),
+    cableTypeId: text('cable_type_id').notNull(),
+    connectorTypeId: text('connector_type_id').notNull(),
     scheme: schemeId('scheme').notNull(),
     /** What was chosen on the card where schools differ. */
     schools: jsonb('schools')
@@ -47,6 +54,16 @@ export const looseEnd = pgTable(
     notAsCard: jsonb('not_as_card').$type<readonly string[]>(),
   },
   (t) => [
+    foreignKey({
+      name: 'loose_end_connector',
+      columns: [t.ofCrew, t.connectorTypeId],
+      foreignColumns: [connectorType.ofCrew, connectorType.id],
+    }),
+    foreignKey({
+      name: 'loose_end_cable',
+      columns: [t.ofCrew, t.cableTypeId],
+      foreignColumns: [cableType.ofCrew, cableType.id],
+    }),
     check('loose_end_spoiled', sql`${t.connectorsSpoiled} BETWEEN 0 AND 50`),
     check('loose_end_proof', sql`(${t.touched} IS NULL) = (${t.proof} IS NULL)`),
     check('loose_end_seen', sql`(${t.seen} IS NULL) = (${t.notAsCard} IS NULL)`),
@@ -57,6 +74,7 @@ export const looseEnd = pgTable(
 export const loosePhoto = pgTable(
   'loose_photo',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     looseEndId: uuid('loose_end_id')
       .notNull()
@@ -75,6 +93,7 @@ export const loosePhoto = pgTable(
 export const looseGiven = pgTable(
   'loose_given',
   {
+    ofCrew: ofCrew(),
     looseEndId: uuid('loose_end_id')
       .primaryKey()
       .references(() => looseEnd.id),

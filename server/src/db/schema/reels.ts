@@ -4,6 +4,7 @@ import {
   bigserial,
   check,
   doublePrecision,
+  foreignKey,
   index,
   jsonb,
   pgEnum,
@@ -14,7 +15,7 @@ import {
   uuid,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
-import { now } from './columns.js';
+import { now, ofCrew } from './columns.js';
 import { crewMember } from './crew.js';
 import { cableType } from './kit.js';
 import { link } from './jobs.js';
@@ -28,22 +29,29 @@ export const reelEventKind = pgEnum('reel_event_kind', ['labelled', 'drawn', 'me
 export const reel = pgTable(
   'reel',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     name: text('name').notNull(),
     kind: reelKind('kind').notNull(),
-    cableTypeId: text('cable_type_id')
-      .notNull()
-      .references(() => cableType.id),
+    cableTypeId: text('cable_type_id').notNull(),
     lot: text('lot').notNull().default(''),
     createdAt: now('created_at'),
   },
-  (t) => [uniqueIndex('reel_name').on(sql`lower(${t.name})`)],
+  (t) => [
+    foreignKey({
+      name: 'reel_cable',
+      columns: [t.ofCrew, t.cableTypeId],
+      foreignColumns: [cableType.ofCrew, cableType.id],
+    }),
+    uniqueIndex('reel_name').on(t.ofCrew, sql`lower(${t.name})`),
+  ],
 );
 
 /** What happened to a reel; a wrong entry is corrected by a later one, never changed. */
 export const reelEntry = pgTable(
   'reel_entry',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     reelId: uuid('reel_id')
       .notNull()
@@ -73,15 +81,14 @@ export const reelEntry = pgTable(
 export const velocityFigure = pgTable(
   'velocity_figure',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     at: now('at'),
     by: uuid('by')
       .notNull()
       .references(() => crewMember.id),
     seq: bigserial('seq', { mode: 'number' }).notNull(),
-    cableTypeId: text('cable_type_id')
-      .notNull()
-      .references(() => cableType.id),
+    cableTypeId: text('cable_type_id').notNull(),
     lot: text('lot').notNull().default(''),
     reelId: uuid('reel_id').references(() => reel.id),
     velocityFactor: doublePrecision('velocity_factor').notNull(),
@@ -90,6 +97,11 @@ export const velocityFigure = pgTable(
     loss: jsonb('loss').$type<VelocityRecord['loss']>(),
   },
   (t) => [
+    foreignKey({
+      name: 'velocity_figure_cable',
+      columns: [t.ofCrew, t.cableTypeId],
+      foreignColumns: [cableType.ofCrew, cableType.id],
+    }),
     index('velocity_of_cable').on(t.cableTypeId),
     check('velocity_factor_possible', sql`${t.velocityFactor} between 0.3 and 1`),
   ],

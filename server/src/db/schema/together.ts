@@ -3,7 +3,7 @@ import type { Doing } from '@near-spoke/core';
 import { sql } from 'drizzle-orm';
 import { check, integer, jsonb, pgTable, text, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type * as z from 'zod';
-import { moment, now } from './columns.js';
+import { moment, now, ofCrew } from './columns.js';
 import { crewMember } from './crew.js';
 import { link } from './jobs.js';
 import { linkSide } from './links.js';
@@ -12,6 +12,7 @@ import { linkSide } from './links.js';
 export const together = pgTable(
   'together',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     /** One of three: a link, unmarked conductors, or a list of touches. */
     linkId: uuid('link_id').references(() => link.id),
@@ -37,6 +38,7 @@ export const together = pgTable(
 
 /** Who helps without an account; what they may is to tell at this one cable, until it is ended. */
 export const togetherHelper = pgTable('together_helper', {
+  ofCrew: ofCrew(),
   tokenHash: text('token_hash').primaryKey(),
   togetherId: uuid('together_id')
     .notNull()
@@ -50,6 +52,7 @@ export const togetherHelper = pgTable('together_helper', {
 export const togetherTold = pgTable(
   'together_told',
   {
+    ofCrew: ofCrew(),
     id: uuid('id').primaryKey(),
     togetherId: uuid('together_id')
       .notNull()
