@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer, get, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import pg from 'pg';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { endHandovers } from '../src/handover/handover.js';
 import { readJob } from '../src/jobs/store.js';
 import { readDetails } from '../src/links/record.js';
@@ -56,11 +57,13 @@ describe('the handover of a job of many links', () => {
 
   it('is read by a handful of statements, however many links there are', async () => {
     const { db } = it1.database;
-    const [job, links] = [await readJob(db, jobId), await readLinks(db, { jobId })];
-    const asked = spyOn(pg.Client.prototype, 'query').and.callThrough();
-    const details = await readDetails(db, links, job);
-    expect(details.length).toBe(MANY);
-    expect(asked.calls.count()).toBeLessThanOrEqual(4);
+    await inCrew(FIRST_CREW, async () => {
+      const [job, links] = [await readJob(db, jobId), await readLinks(db, { jobId })];
+      const asked = spyOn(pg.Client.prototype, 'query').and.callThrough();
+      const details = await readDetails(db, links, job);
+      expect(details.length).toBe(MANY);
+      expect(asked.calls.count()).toBeLessThanOrEqual(4);
+    });
   });
 
   it('is not begun for a job that is not there, nor for a stranger', async () => {

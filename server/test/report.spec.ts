@@ -341,7 +341,16 @@ async function sealedColumns(
     [tables],
   );
   const planned = ['label', 'length_m', 'route', 'carries'];
-  const unsaid = ['id', 'link_id', 'seq', 'connector_type_id', 'corrects', 'test_id', 'photo_sha256'];
+  const unsaid = [
+    'id',
+    'of_crew',
+    'link_id',
+    'seq',
+    'connector_type_id',
+    'corrects',
+    'test_id',
+    'photo_sha256',
+  ];
   return (rows as { table: string; column: string; type: string }[]).filter(({ table, column }) =>
     table === 'link' ? planned.includes(column) : !unsaid.includes(column),
   );

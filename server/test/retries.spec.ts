@@ -40,6 +40,9 @@ const ELSEWHERE: Partial<Record<EndpointId, string>> = {
   addSignOff: 'of a job that is done: report.spec',
   addShareLink: 'its address is told once: shared.spec',
   keepAdapter: 'a version of its own: adapters.spec',
+  foundCrew: 'by a person’s own session: crews.spec',
+  addInvitation: 'its code is told once: crews.spec',
+  shareSheet: 'names a sheet, and makes none: crews.spec',
 };
 
 /** A path whatever it is of. */

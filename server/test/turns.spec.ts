@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { seededRandom } from '@near-spoke/core';
 import { newTermination, newTest, type Link } from '@near-spoke/contracts';
+import { FIRST_CREW, inCrew } from '../src/db/crew.js';
 import { openDatabase } from '../src/db/open.js';
 import { recordTest } from '../src/links/readings.js';
 import { recordHandover, recordTermination } from '../src/links/record.js';
@@ -88,7 +89,7 @@ describe('What is true of a link', () => {
           }
         };
         const skew = (): number => (random() - 0.5) * 2 * HOUR_MS;
-        await Promise.all([person(lead.id, skew()), person(tech.id, skew())]);
+        await inCrew(FIRST_CREW, () => Promise.all([person(lead.id, skew()), person(tech.id, skew())]));
         const { body } = await lead.get(`/api/links/${linkId}`).expect(200);
         const turns: { turn: number; what: string; passes?: boolean }[] = [
           ...body.terminations.map(({ turn }: { turn: number }) => ({ turn, what: 'work' })),

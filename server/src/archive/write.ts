@@ -219,14 +219,14 @@ async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<st
         })),
         traces: traces
           .filter(({ row }) => row.linkId === planned.id)
-          .map(({ row: { linkId: _, seq: __, at: when, ...row }, by }) => ({
+          .map(({ row: { linkId: _, seq: __, ofCrew: ___, at: when, ...row }, by }) => ({
             ...row,
             at: when.toISOString(),
             by,
           })),
         found: found
           .filter(({ linkId }) => linkId === planned.id)
-          .map(({ id: _, linkId: __, at: when, ...row }) => ({ ...row, at: when.toISOString() })),
+          .map(({ id: _, linkId: __, ofCrew: ___, at: when, ...row }) => ({ ...row, at: when.toISOString() })),
       };
       yield `${JSON.stringify(one)}\n`;
     }

@@ -3,8 +3,8 @@ import { sql } from 'drizzle-orm';
 import type pg from 'pg';
 import type { Sql } from './open.js';
 
-/** The crew that a database begins with (migration 0035); the demo's people are in it. */
-export const FIRST_CREW = '00000000-0000-4000-8000-000000000001';
+/** Migration 0035 makes it; the demo's people are in it. */
+export { FIRST_CREW } from '@near-spoke/contracts/first-crew';
 /** Works for no crew: nothing of any is seen. */
 const NO_CREW = '';
 

@@ -18,7 +18,8 @@ async function readForms(db: Sql, formId?: string): Promise<CrewForm[]> {
     .where(formId ? eq(crewForm.id, formId) : undefined)
     .orderBy(asc(crewForm.kind), asc(sql`lower(${crewForm.name})`));
   return rows.map(
-    ({ form, by }) => ({ ...form, updatedAt: form.updatedAt.toISOString(), updatedBy: by }) as CrewForm,
+    ({ form: { ofCrew: _, ...form }, by }) =>
+      ({ ...form, updatedAt: form.updatedAt.toISOString(), updatedBy: by }) as CrewForm,
   );
 }
 

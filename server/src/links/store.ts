@@ -204,7 +204,7 @@ interface Recorded {
 
 /** A row as people are shown it: the person by name, the time as text, what nobody said left out. */
 export function asShown(row: Recorded, who: string): Record<string, unknown> {
-  const { linkId: _, seq: _seq, tool, photo, photoSha256, deviceAt, ...rest } = row;
+  const { linkId: _, seq: _seq, ofCrew: _ofCrew, tool, photo, photoSha256, deviceAt, ...rest } = row;
   return {
     ...rest,
     // A record from before tools were named stays, to the letter, what it was: seals are over it.

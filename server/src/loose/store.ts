@@ -40,7 +40,7 @@ export async function readLooseEnds(db: Sql): Promise<LooseEnd[]> {
     db,
     rows.map(({ end }) => end.id),
   );
-  return rows.map(({ end: { seq: _seq, touched: _touched, at, ...end }, by, given, title, giver: who }) => ({
+  return rows.map(({ end: { seq: _seq, ofCrew: _ofCrew, touched: _touched, at, ...end }, by, given, title, giver: who }) => ({
     ...end,
     functionTest: [...end.functionTest],
     notAsCard: end.notAsCard && [...end.notAsCard],

@@ -31,11 +31,11 @@ export async function readReels(db: Sql): Promise<ReelRecord[]> {
     .innerJoin(crewMember, eq(crewMember.id, reelEntry.by))
     .leftJoin(link, eq(link.id, reelEntry.linkId))
     .orderBy(asc(reelEntry.seq));
-  return reels.map(({ createdAt: _, ...each }) => ({
+  return reels.map(({ createdAt: _, ofCrew: _ofCrew, ...each }) => ({
     ...each,
     entries: entries
       .filter(({ entry }) => entry.reelId === each.id)
-      .map(({ entry: { seq: _seq, reelId: _reelId, at, ...entry }, by, linkLabel }) => ({
+      .map(({ entry: { seq: _seq, ofCrew: _crew, reelId: _reelId, at, ...entry }, by, linkLabel }) => ({
         ...entry,
         at: at.toISOString(),
         by,
@@ -176,7 +176,7 @@ export async function readVelocities(db: Sql): Promise<VelocityRecord[]> {
     .from(velocityFigure)
     .innerJoin(crewMember, eq(crewMember.id, velocityFigure.by))
     .orderBy(desc(velocityFigure.seq));
-  return rows.map(({ figure: { seq: _, at, ...figure }, by }) => ({ ...figure, at: at.toISOString(), by }));
+  return rows.map(({ figure: { seq: _, ofCrew: _ofCrew, at, ...figure }, by }) => ({ ...figure, at: at.toISOString(), by }));
 }
 
 /** Keeps a velocity factor; one that is kept already is left as it is. */

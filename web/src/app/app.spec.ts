@@ -10,6 +10,7 @@ import { Keys } from './keys/keys';
 import { LinkFacts } from './link/link-facts';
 import { LinkPage } from './link/link-page';
 import { LinkEvents } from './link/link.state';
+import { LOAD_ANEW } from './session/other-crew';
 import { SessionEvents } from './session/session.state';
 import { someDetail, someExpectation, someJob } from './testing/links';
 import { detailWith, SHIPPED_KIT, showRoom, type Room } from './testing/rooms';
@@ -70,6 +71,27 @@ describe('the frame around every page', () => {
     expect(list).toHaveBeenCalledTimes(1);
     await choose(/^Sign out/);
     expect(room.asked.map((action) => action.type)).toEqual([SessionEvents.signOutAsked.type]);
+  });
+
+  it('names the crew where one works in several, and goes on in another with the page loaded anew', async () => {
+    const server = new FakeServer({ workInCrew: ({ body }) => body });
+    const paths: string[] = [];
+    TestBed.configureTestingModule({
+      providers: [
+        provideRouter([]),
+        server.provider,
+        { provide: LOAD_ANEW, useValue: (path: string) => paths.push(path) },
+      ],
+    });
+    const room = await showRoom(App, {
+      crews: [{ id: 'h', name: 'Harbour crew', role: 'viewer', version: 1 }],
+    });
+    const menu = await room.loader.getHarness(MatMenuHarness);
+    expect(await menu.getTriggerText()).toMatch(/Me\s+Our crew/);
+    await menu.open();
+    await menu.clickItem({ text: 'Go on in Harbour crew' });
+    await room.until(() => paths.length > 0);
+    expect([server.sent('workInCrew')[0]?.body, paths]).toEqual([{ crew: 'h' }, ['/jobs']]);
   });
 
   it('lets the keyboard skip to the page', async () => {

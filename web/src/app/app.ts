@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, Injector } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  Injector,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink, RouterOutlet } from '@angular/router';
@@ -50,7 +58,12 @@ import { sessionFeature, SessionEvents } from './session/session.state';
           <a matButton routerLink="/bench">Bench</a>
           <a matButton routerLink="/kit">Kit</a>
           <a matButton routerLink="/crew">Crew</a>
-          <button matButton [matMenuTriggerFor]="menu">{{ crew.name }}</button>
+          <button matButton [matMenuTriggerFor]="menu">
+            {{ crew.name }}
+            @if (others().length > 0) {
+              <small class="of">{{ here()?.name }}</small>
+            }
+          </button>
           <mat-menu #menu="matMenu">
             <button mat-menu-item (click)="preferences.nextTheme()">Look: {{ preferences.theme() }}</button>
             <button mat-menu-item (click)="preferences.toggleSound()">
@@ -60,6 +73,9 @@ import { sessionFeature, SessionEvents } from './session/session.state';
             <a mat-menu-item routerLink="/waiting"
               >What waits{{ field.waiting().length > 0 ? ': ' + field.waiting().length : '' }}</a
             >
+            @for (other of others(); track other.id) {
+              <button mat-menu-item (click)="workIn(other.id)">Go on in {{ other.name }}</button>
+            }
             <button mat-menu-item (click)="signOut()">Sign out</button>
           </mat-menu>
         </div>
@@ -80,6 +96,10 @@ export class App {
   protected readonly keys = inject(Keys);
   protected readonly preferences = inject(Preferences);
   protected readonly crew = this.store.selectSignal(sessionFeature.selectCrew);
+  private readonly inCrew = this.store.selectSignal(sessionFeature.selectInCrew);
+  private readonly crews = this.store.selectSignal(sessionFeature.selectCrews);
+  protected readonly here = computed(() => this.crews().find(({ id }) => id === this.inCrew()));
+  protected readonly others = computed(() => this.crews().filter(({ id }) => id !== this.inCrew()));
 
   constructor() {
     const [router, until] = [inject(Router), inject(DestroyRef)];
@@ -120,6 +140,15 @@ export class App {
       if (!(await leavesAnyway(this.injector, waits))) return;
     }
     this.store.dispatch(SessionEvents.signOutAsked());
+  }
+
+  /** Another crew of one's own; where it cannot be gone to, the page of crews says why. */
+  protected async workIn(crew: string): Promise<void> {
+    const { OtherCrew } = await import('./session/other-crew');
+    await this.injector
+      .get(OtherCrew)
+      .workIn(crew)
+      .catch(() => this.injector.get(Router).navigateByUrl('/crew'));
   }
 
   protected toMain(event: Event): void {

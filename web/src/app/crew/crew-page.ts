@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -12,6 +12,7 @@ import { ProblemNote } from '../drawing/problem-note';
 import { Header } from '../header';
 import { sessionFeature } from '../session/session.state';
 import { AtHand } from './at-hand';
+import { Crews } from './crews';
 import { HandsAtWork } from './hands-at-work';
 import { Yourself } from './yourself';
 
@@ -25,6 +26,7 @@ import { Yourself } from './yourself';
     MatInputModule,
     MatSelectModule,
     AtHand,
+    Crews,
     HandsAtWork,
     ProblemNote,
     Yourself,
@@ -32,7 +34,7 @@ import { Yourself } from './yourself';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <main>
-      <h1>Crew</h1>
+      <h1>{{ called() }}</h1>
       @if (problem(); as problem) {
         <ns-problem-note [problem]="problem" />
       }
@@ -82,6 +84,7 @@ import { Yourself } from './yourself';
       }
       <ns-at-hand />
       <ns-hands-at-work />
+      <ns-crews />
       <ns-yourself />
     </main>
   `,
@@ -119,6 +122,11 @@ import { Yourself } from './yourself';
 export class CrewPage {
   private readonly api = inject(Api);
   protected readonly isLead = inject(Store).selectSignal(sessionFeature.selectIsLead);
+  private readonly crews = inject(Store).selectSignal(sessionFeature.selectCrews);
+  private readonly here = inject(Store).selectSignal(sessionFeature.selectInCrew);
+  protected readonly called = computed(
+    () => this.crews().find(({ id }) => id === this.here())?.name ?? 'Crew',
+  );
   protected readonly roles: readonly Role[] = ['lead', 'technician', 'viewer'];
   protected readonly people = signal<readonly CrewMember[]>([]);
   protected readonly problem = signal<Problem | null>(null);

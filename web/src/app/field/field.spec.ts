@@ -11,6 +11,7 @@ import { linkFeature } from '../link/link.state';
 import { sessionFeature, SessionEvents } from '../session/session.state';
 import { someDetail, someExpectation, someJob, someLink } from '../testing/links';
 import { refusal } from '../testing/server';
+import { signedInAs } from '../testing/sessions';
 import { Field } from './field';
 import { FIELD_STORE, FieldStore } from './field-store';
 import { fold } from './fold';
@@ -27,11 +28,7 @@ const person = (name: string): CrewMember => ({
   active: true,
   version: 1,
 });
-const inside = (name: string): SessionState => ({
-  state: 'signed-in',
-  token: `of ${name}`,
-  crew: person(name),
-});
+const inside = (name: string): SessionState => signedInAs(person(name), `of ${name}`);
 const kit = {
   cables: CABLE_TYPES,
   connectors: CONNECTOR_TYPES,
@@ -157,6 +154,47 @@ describe('Work without a network', () => {
     const [waits] = again.field.waiting();
     expect((waits?.body as { deviceAt?: string }).deviceAt).toBe(judged.tests[0]?.deviceAt);
     expect(server.sent).toEqual([]);
+  });
+
+  it('keeps what waits of one crew apart from another’s, and sends nothing into one that was gone on in elsewhere', async () => {
+    const harbour = { id: 'harbour', name: 'Harbour crew', role: 'technician' as const, version: 1 };
+    const there = { ...signedInAs(person('Tobi'), 'of Tobi', [harbour]), inCrew: harbour.id };
+    const { field, reach, sending, store } = open();
+    await readAll(field);
+    reach.lost();
+    await record(field, reading());
+    expect(field.waiting().length).toBe(1);
+    // Another page of this browser went on in the other crew: the cookie is for that one by now.
+    server.session = there;
+    away = false;
+    reach.reached();
+    await sending.send();
+    expect([server.sent, field.waiting().length, sending.wantsSignIn()]).toEqual([[], 1, true]);
+    store.dispatch(SessionEvents.sessionKnown({ session: there }));
+    await field.look();
+    expect(field.waiting()).toEqual([]);
+    const params = { linkId: LINK_ID };
+    reach.lost();
+    await expectAsync(firstValueFrom(field.through('getLink', { params }, noAnswer))).toBeRejectedWithError(/No answer/);
+    // Back in the first, it waits, and goes.
+    store.dispatch(SessionEvents.sessionKnown({ session: inside('Tobi') }));
+    server.session = inside('Tobi');
+    reach.reached();
+    await field.look();
+    expect(field.waiting().length).toBe(1);
+    await until(() => server.sent.length > 0);
+  });
+
+  it('forgets what it kept of a crew for reading when another is gone on in', async () => {
+    const { field, reach } = open();
+    await readAll(field);
+    await firstValueFrom(
+      field.through('workInCrew', { body: { crew: 'harbour' } }, () => of(inside('Tobi'))),
+    );
+    reach.lost();
+    await expectAsync(
+      firstValueFrom(field.through('getLink', { params: { linkId: LINK_ID } }, noAnswer)),
+    ).toBeRejectedWithError(/No answer/);
   });
 
   it('keeps what got no answer, and asks no more while something waits: nothing overtakes it', async () => {

@@ -65,9 +65,10 @@ export class Field implements WithoutServer {
   private readonly fold = inject(FOLD);
   private readonly reach = inject(Reach);
   private readonly crew = inject(Store).selectSignal(sessionFeature.selectCrew);
+  private readonly keeper = inject(Store).selectSignal(sessionFeature.selectKeeper);
   private readonly all = signal<readonly Waiting[]>([]);
   /** What is still to be sent by the person who is here, in the order in which it was done. */
-  readonly waiting = computed(() => this.all().filter(({ person }) => person === this.crew()?.id));
+  readonly waiting = computed(() => this.all().filter(({ person }) => person === this.keeper()));
   /** What the server did not take: a person decides. */
   readonly refused = computed(() => this.waiting().filter(({ refused }) => refused !== undefined));
   /** Links and rounds of which this device knows something that the server does not. */
@@ -99,8 +100,9 @@ export class Field implements WithoutServer {
     if (id === 'session') return defer(() => this.answers.session(ask as never)) as never;
     if (BEGINS.has(id))
       return ask().pipe(tap((answer) => void this.answers.keepSession(answer as SessionState)));
-    if (id === 'signOut') return defer(() => this.signOut(ask)) as never;
-    const person = this.crew()?.id;
+    if (id === 'signOut') return defer(() => this.goAway(ask)) as never;
+    if (id === 'workInCrew' || id === 'joinCrew') return defer(() => this.goOn(ask as never)) as never;
+    const person = this.keeper();
     if (person === undefined) return ask();
     if (KEPT_READS.has(id)) return defer(() => this.read(person, id, given, ask));
     if (RECORDS.has(id))
@@ -121,7 +123,7 @@ export class Field implements WithoutServer {
 
   /** What waits, read from the device again. */
   async look(): Promise<void> {
-    const person = this.crew()?.id;
+    const person = this.keeper();
     if (person === undefined) return;
     // A browser that keeps nothing has nothing that waits.
     const known = await Promise.all([
@@ -162,8 +164,15 @@ export class Field implements WithoutServer {
     this.told.postMessage('changed');
   }
 
-  private async signOut(ask: () => Observable<unknown>): Promise<unknown> {
-    const person = this.crew()?.id;
+  /** Goes on in another crew: what was kept of the one before to be read goes, what is to be sent there stays. */
+  private async goOn(ask: () => Observable<SessionState>): Promise<SessionState> {
+    const answer = await this.goAway(ask);
+    await this.answers.keepSession(answer);
+    return answer;
+  }
+
+  private async goAway<T>(ask: () => Observable<T>): Promise<T> {
+    const person = this.keeper();
     const answer = await firstValueFrom(ask());
     await this.answers.forget(person);
     this.loaded = null;
@@ -415,7 +424,7 @@ export class Field implements WithoutServer {
 
   /** A job is whole on this device. */
   async took(jobId: string, links: number): Promise<void> {
-    const person = this.crew()?.id;
+    const person = this.keeper();
     if (person === undefined) return;
     await this.kept.takeJob({ person, jobId, at: new Date().toISOString(), links });
     await this.look();
@@ -423,7 +432,7 @@ export class Field implements WithoutServer {
 
   /** Forgets a job here. What waits of it is still sent. */
   async leave(jobId: string): Promise<void> {
-    const person = this.crew()?.id;
+    const person = this.keeper();
     if (person === undefined) return;
     const list = (await this.answers.own(person, addressOf('listLinks', { jobId })))?.answer as
       Link[] | undefined;

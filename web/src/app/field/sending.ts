@@ -42,6 +42,7 @@ export class Sending {
   private readonly reach = inject(Reach);
   private readonly store = inject(Store);
   private readonly crew = this.store.selectSignal(sessionFeature.selectCrew);
+  private readonly inCrew = this.store.selectSignal(sessionFeature.selectInCrew);
   private readonly under = signal(false);
   readonly busy = this.under.asReadonly();
   private readonly strange = signal(false);
@@ -142,7 +143,11 @@ export class Sending {
   private async isMe(): Promise<boolean> {
     try {
       const session = await firstValueFrom(this.api.send('session', {}));
-      const me = session.state === 'signed-in' && session.crew.id === this.crew()?.id;
+      // Another page of this browser may have gone on in another crew: nothing goes there from here.
+      const me =
+        session.state === 'signed-in' &&
+        session.crew.id === this.crew()?.id &&
+        session.inCrew === this.inCrew();
       this.strange.set(!me);
       if (me) this.store.dispatch(SessionEvents.sessionKnown({ session }));
       return me;

@@ -32,6 +32,7 @@ import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { sessionFeature } from '../session/session.state';
 import { KitKinds } from './kit-kinds';
 import { KitShelf, type KindedSheet } from './kit-shelf';
+import { SharedSheets } from './shared-sheets';
 import { SheetForm } from './sheet-form';
 import { SheetPreview } from './sheet-preview';
 import { ToolSizes } from './tool-sizes';
@@ -56,6 +57,7 @@ interface Draft {
     MatButtonModule,
     ProblemNote,
     SheetForm,
+    SharedSheets,
     SheetPreview,
     CableSection,
     KitKinds,

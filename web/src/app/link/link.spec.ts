@@ -6,6 +6,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api, ApiProblem, problemOf } from '../api/api';
 import { sessionFeature, SessionEvents } from '../session/session.state';
 import { someDetail, someLink } from '../testing/links';
+import { signedInAs } from '../testing/sessions';
 import { LinkEvents, linkFeature } from './link.state';
 
 describe('a link’s state', () => {
@@ -50,11 +51,7 @@ describe('a link’s state', () => {
 describe('the session’s state', () => {
   it('lets technicians and leads work, viewers only look', () => {
     const who = (role: 'lead' | 'technician' | 'viewer') => ({
-      session: {
-        state: 'signed-in' as const,
-        token: 't',
-        crew: { id: 'a', name: 'A', role, active: true, version: 1 },
-      },
+      session: signedInAs({ id: 'a', name: 'A', role, active: true, version: 1 }),
     });
     const work = (role: 'lead' | 'technician' | 'viewer'): boolean =>
       sessionFeature.selectMayWork.projector(

@@ -11,6 +11,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideStore, Store } from '@ngrx/store';
 import { firstValueFrom, isObservable } from 'rxjs';
 import { Api } from '../api/api';
+import { signedInAs } from '../testing/sessions';
 import { FakeServer, refusal } from '../testing/server';
 import { sessionKnown, signedIn } from './guard';
 import * as session from './session.state';
@@ -24,7 +25,7 @@ const person = (name: string, role: CrewMember['role']): CrewMember => ({
   active: true,
   version: 1,
 });
-const inside: SessionState = { state: 'signed-in', token: 'secret', crew: person('Ines', 'lead') };
+const inside = signedInAs(person('Ines', 'lead'), 'secret');
 const outside: SessionState = { state: 'signed-out', demoPeople: [person('Tobi', 'technician')] };
 
 /** A store with the session's effects over a server that says who is there. */

@@ -1,6 +1,7 @@
 import { inject } from '@angular/core';
 import { Router } from '@angular/router';
-import type { CrewMember, Problem, SessionState } from '@near-spoke/contracts';
+import type { CrewMember, OwnCrew, Problem, SessionState } from '@near-spoke/contracts';
+import { FIRST_CREW } from '@near-spoke/contracts/first-crew';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import {
   createActionGroup,
@@ -19,7 +20,7 @@ export const SessionEvents = createActionGroup({
   events: {
     'Sign In Asked': props<{ name: string; passphrase: string }>(),
     'Demo Person Chosen': props<{ crewId: string }>(),
-    'First Lead Given': props<{ id: string; name: string; passphrase: string }>(),
+    'First Lead Given': props<{ id: string; name: string; passphrase: string; crewName?: string }>(),
     'Sign Out Asked': emptyProps(),
     'Session Known': props<{ session: SessionState }>(),
     'Session Begun': props<{ session: SessionState }>(),
@@ -53,12 +54,32 @@ export const sessionFeature = createFeature({
     const selectCrew = createSelector(selectSession, (session): CrewMember | null =>
       session?.state === 'signed-in' ? session.crew : null,
     );
+    const selectInCrew = createSelector(selectSession, (session): string | null =>
+      session?.state === 'signed-in' ? session.inCrew : null,
+    );
     return {
       selectCrew,
+      selectInCrew,
+      /** The crews that this person works in; an answer that was kept on the device long ago tells of none. */
+      selectCrews: createSelector(selectSession, (session): readonly OwnCrew[] =>
+        session?.state === 'signed-in' ? (session.crews ?? []) : [],
+      ),
+      /** Whose what is kept on this device is: a person's, in one crew. In the first it goes by the person alone. */
+      selectKeeper: createSelector(selectCrew, selectInCrew, (crew, inCrew): string | undefined =>
+        crew === null ? undefined : !inCrew || inCrew === FIRST_CREW ? crew.id : `${crew.id} in ${inCrew}`,
+      ),
       selectMayWork: createSelector(selectCrew, (crew) => crew !== null && crew.role !== 'viewer'),
       selectIsLead: createSelector(selectCrew, (crew) => crew?.role === 'lead'),
     };
   },
+});
+
+/** Without a name of the crew where none was given: it can be said later. */
+const setupOf = ({ id, name, passphrase, crewName }: ReturnType<typeof SessionEvents.firstLeadGiven>) => ({
+  id,
+  name,
+  passphrase,
+  ...(crewName ? { crewName } : {}),
 });
 
 const { signInAsked, demoPersonChosen, firstLeadGiven, signOutAsked } = SessionEvents;
@@ -73,7 +94,7 @@ export const beginSession = createEffect(
             ? api.call('demoSignIn', { body: { crewId: event.crewId } })
             : event.type === signInAsked.type
               ? api.call('signIn', { body: { name: event.name, passphrase: event.passphrase } })
-              : api.call('setup', { body: { id: event.id, name: event.name, passphrase: event.passphrase } });
+              : api.call('setup', { body: setupOf(event) });
         return answer.pipe(
           map((session) => SessionEvents.sessionBegun({ session })),
           catchError((error: unknown) => of(SessionEvents.sessionRefused({ problem: problemOf(error) }))),

@@ -50,6 +50,10 @@ import { sessionFeature, SessionEvents } from './session.state';
                 maxlength="200"
               />
             </mat-form-field>
+            <mat-form-field>
+              <mat-label>What the crew is called (can be said later)</mat-label>
+              <input matInput formControlName="crewName" autocomplete="organization" maxlength="80" />
+            </mat-form-field>
             <button matButton="filled" class="main-action" [disabled]="busy()">Begin</button>
           </form>
         </section>
@@ -139,6 +143,7 @@ export class SignIn {
   protected readonly form = inject(NonNullableFormBuilder).group({
     name: ['', Validators.required],
     passphrase: ['', Validators.required],
+    crewName: [''],
   });
   protected readonly session = this.store.selectSignal(sessionFeature.selectSession);
   protected readonly busy = this.store.selectSignal(sessionFeature.selectBusy);
@@ -149,7 +154,8 @@ export class SignIn {
   });
 
   protected signIn(): void {
-    this.store.dispatch(SessionEvents.signInAsked(this.form.getRawValue()));
+    const { name, passphrase } = this.form.getRawValue();
+    this.store.dispatch(SessionEvents.signInAsked({ name, passphrase }));
   }
 
   protected enter(crewId: string): void {

@@ -4,7 +4,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { type HarnessLoader } from '@angular/cdk/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { provideRouter, Router } from '@angular/router';
-import type { Instrument, Kit, LinkDetail, Role } from '@near-spoke/contracts';
+import type { Instrument, Kit, LinkDetail, OwnCrew, Role } from '@near-spoke/contracts';
 import {
   CABLE_TYPES,
   CONNECTOR_TYPES,
@@ -22,6 +22,7 @@ import { WORK_OUT_BELIEF, type BeliefJob, type Working } from '../link/belief-wo
 import { LinkEvents, linkFeature } from '../link/link.state';
 import { sessionFeature, SessionEvents } from '../session/session.state';
 import { someDetail, someExpectation } from './links';
+import { signedInAs } from './sessions';
 
 /** A room of a link, on a real store without a server: what it asks for is heard as dispatched events. */
 export interface Room<C> {
@@ -110,6 +111,8 @@ export async function showRoom<C>(
   options: {
     detail?: LinkDetail;
     role?: Role;
+    /** Crews beside the one that is worked in. */
+    crews?: readonly OwnCrew[];
     instruments?: Instrument[];
     inputs?: Record<string, unknown>;
   } = {},
@@ -141,7 +144,7 @@ export async function showRoom<C>(
     active: true,
     version: 1,
   };
-  store.dispatch(SessionEvents.sessionKnown({ session: { state: 'signed-in', token: 't', crew } }));
+  store.dispatch(SessionEvents.sessionKnown({ session: signedInAs(crew, 't', options.crews) }));
   store.dispatch(JobEvents.kitRead({ kit: SHIPPED_KIT }));
   store.dispatch(LinkEvents.linkOpened({ linkId: detail.link.id }));
   store.dispatch(LinkEvents.detailRead({ detail }));
