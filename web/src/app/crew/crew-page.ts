@@ -1,5 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import {
+  type FormGroupDirective,
+  NonNullableFormBuilder,
+  ReactiveFormsModule,
+  Validators,
+} from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -61,7 +66,7 @@ import { Yourself } from './yourself';
         }
       </ul>
       @if (isLead()) {
-        <form class="sheet" [formGroup]="form" (ngSubmit)="add()">
+        <form #asked="ngForm" class="sheet" [formGroup]="form" (ngSubmit)="add(asked)">
           <h2>Add a person</h2>
           <mat-form-field
             ><mat-label>Name</mat-label
@@ -153,13 +158,13 @@ export class CrewPage {
     );
   }
 
-  protected add(): void {
+  protected add(asked: FormGroupDirective): void {
     void this.attempt(async () => {
       await firstValueFrom(
         this.api.call('addCrew', { body: { id: this.newId, ...this.form.getRawValue() } }),
       );
       this.newId = crypto.randomUUID();
-      this.form.reset();
+      asked.resetForm();
     });
   }
 

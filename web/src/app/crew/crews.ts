@@ -8,7 +8,12 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import {
+  type FormGroupDirective,
+  NonNullableFormBuilder,
+  ReactiveFormsModule,
+  Validators,
+} from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -97,11 +102,11 @@ export class Crews {
     );
   }
 
-  protected found(): void {
+  protected found(asked: FormGroupDirective): void {
     const body = { id: this.newCrew, ...this.founding.getRawValue() };
     this.asking.ask(this.api.call('foundCrew', { body }), (session) => {
       this.newCrew = crypto.randomUUID();
-      this.founding.reset();
+      asked.resetForm();
       this.store.dispatch(SessionEvents.sessionKnown({ session }));
     });
   }
