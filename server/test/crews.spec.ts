@@ -507,6 +507,14 @@ describe('who works in several crews', () => {
     expect(taken.body.detail).toContain('give them a code');
   });
 
+  it('founds none where the application has its owner’s rights, which no policy binds', async () => {
+    const unbound = await startApp({ separate: false });
+    const lead = await enter(unbound, 'lead', 'Ines');
+    const refused = await lead.post('/api/crews', { id: randomUUID(), name: 'Night crew' }).expect(409);
+    expect(refused.body.detail).toContain('docs/running-larger.md');
+    await unbound.close();
+  });
+
   it('shows others a sheet by choice, who take it over as their own', async () => {
     const lead = again(ines, await state(ines));
     const una = await enter(app, 'lead', 'Una Three', OTHER_CREW);

@@ -57,6 +57,7 @@ export async function startApp(
     scope?: ScopeClient;
     signInLimit?: number;
     simulation?: boolean;
+    separate?: boolean;
     webFolder?: string;
     trustedProxies?: string;
     log?: Logger;
@@ -80,7 +81,7 @@ export async function startApp(
     scope: options.scope ?? new ScopeClient(null),
     failures: Failures.shared(database.quick.$client),
     simulation: options.simulation ?? true,
-    separate: true,
+    separate: options.separate ?? true,
     signInLimit: options.signInLimit ?? 1000,
     trustedProxies: options.trustedProxies ?? '',
   };

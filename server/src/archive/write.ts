@@ -226,7 +226,10 @@ async function* linkTexts(tx: Sql, job: Job, rows: LinkRow[]): AsyncGenerator<st
           })),
         found: found
           .filter(({ linkId }) => linkId === planned.id)
-          .map(({ id: _, linkId: __, ofCrew: ___, at: when, ...row }) => ({ ...row, at: when.toISOString() })),
+          .map(({ id: _, linkId: __, ofCrew: ___, at: when, ...row }) => ({
+            ...row,
+            at: when.toISOString(),
+          })),
       };
       yield `${JSON.stringify(one)}\n`;
     }

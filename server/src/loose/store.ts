@@ -40,17 +40,25 @@ export async function readLooseEnds(db: Sql): Promise<LooseEnd[]> {
     db,
     rows.map(({ end }) => end.id),
   );
-  return rows.map(({ end: { seq: _seq, ofCrew: _ofCrew, touched: _touched, at, ...end }, by, given, title, giver: who }) => ({
-    ...end,
-    functionTest: [...end.functionTest],
-    notAsCard: end.notAsCard && [...end.notAsCard],
-    photos: photos.get(end.id) ?? [],
-    at: at.toISOString(),
-    by,
-    cable: names.get(end.cableTypeId) ?? end.cableTypeId,
-    connector: names.get(end.connectorTypeId) ?? end.connectorTypeId,
-    givenTo: given && { jobId: given.jobId, title: title ?? '', at: given.at.toISOString(), by: who ?? '' },
-  }));
+  return rows.map(
+    ({
+      end: { seq: _seq, ofCrew: _ofCrew, touched: _touched, at, ...end },
+      by,
+      given,
+      title,
+      giver: who,
+    }) => ({
+      ...end,
+      functionTest: [...end.functionTest],
+      notAsCard: end.notAsCard && [...end.notAsCard],
+      photos: photos.get(end.id) ?? [],
+      at: at.toISOString(),
+      by,
+      cable: names.get(end.cableTypeId) ?? end.cableTypeId,
+      connector: names.get(end.connectorTypeId) ?? end.connectorTypeId,
+      givenTo: given && { jobId: given.jobId, title: title ?? '', at: given.at.toISOString(), by: who ?? '' },
+    }),
+  );
 }
 
 /** Ids of the photos of some ends, the first one first. */

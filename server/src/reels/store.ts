@@ -176,7 +176,11 @@ export async function readVelocities(db: Sql): Promise<VelocityRecord[]> {
     .from(velocityFigure)
     .innerJoin(crewMember, eq(crewMember.id, velocityFigure.by))
     .orderBy(desc(velocityFigure.seq));
-  return rows.map(({ figure: { seq: _, ofCrew: _ofCrew, at, ...figure }, by }) => ({ ...figure, at: at.toISOString(), by }));
+  return rows.map(({ figure: { seq: _, ofCrew: _ofCrew, at, ...figure }, by }) => ({
+    ...figure,
+    at: at.toISOString(),
+    by,
+  }));
 }
 
 /** Keeps a velocity factor; one that is kept already is left as it is. */

@@ -227,7 +227,7 @@ export function sessionHandlers(
         throw new Refusal(
           409,
           'Not here',
-          'Crews cannot be kept apart on this database: the application works with its owner’s rights. See “One database, a role of its own” in docs/running-larger.md.',
+          'Crews cannot be kept apart on this database: the application works with its owner’s rights. See “More than one crew” in docs/running-larger.md.',
         );
       const { tokenHash } = await here(request);
       await outsideCrews(() => db.execute(sql`SELECT door_found(${tokenHash}, ${body.id}, ${body.name})`));

@@ -64,7 +64,11 @@ export async function newestTraces(
     .where(inArray(traceRecord.id, newest))
     .orderBy(desc(traceRecord.seq))
     .limit(most);
-  return rows.map(({ record: { seq: _, ofCrew: _ofCrew, at, ...record }, by }) => ({ ...record, at: at.toISOString(), by }));
+  return rows.map(({ record: { seq: _, ofCrew: _ofCrew, at, ...record }, by }) => ({
+    ...record,
+    at: at.toISOString(),
+    by,
+  }));
 }
 
 /** Keeps a trace; one that is kept already is left as it is. */

@@ -59,6 +59,9 @@ import { KitShelf, type KindedSheet } from './kit-shelf';
     }
   `,
   styles: `
+    section {
+      padding: 14px 16px;
+    }
     section,
     ul {
       display: grid;
