@@ -175,7 +175,9 @@ describe('Work without a network', () => {
     expect(field.waiting()).toEqual([]);
     const params = { linkId: LINK_ID };
     reach.lost();
-    await expectAsync(firstValueFrom(field.through('getLink', { params }, noAnswer))).toBeRejectedWithError(/No answer/);
+    await expectAsync(firstValueFrom(field.through('getLink', { params }, noAnswer))).toBeRejectedWithError(
+      /No answer/,
+    );
     // Back in the first, it waits, and goes.
     store.dispatch(SessionEvents.sessionKnown({ session: inside('Tobi') }));
     server.session = inside('Tobi');
