@@ -51,7 +51,13 @@ function sent(
     // for the beginning of the next request on that connection.
     const framed = body && body.length > 0 ? { 'content-length': String(body.length) } : {};
     const asking = send(
-      { hostname, port, method, path, headers: { cookie, 'x-near-spoke-token': token, ...framed, ...headers } },
+      {
+        hostname,
+        port,
+        method,
+        path,
+        headers: { cookie, 'x-near-spoke-token': token, ...framed, ...headers },
+      },
       (response) => {
         const pieces: Buffer[] = [];
         response.on('data', (piece: Buffer) => pieces.length < 40 && pieces.push(piece));
