@@ -37,20 +37,24 @@ const KINDS = ['cable', 'connector', 'tool'] as const;
 const alike = (a: unknown, b: unknown): boolean =>
   isDeepStrictEqual(JSON.parse(JSON.stringify(a)), JSON.parse(JSON.stringify(b)));
 
-async function writeVersion(
+async function writeVersions(
   tx: Sql,
   kind: KitKind,
-  sheet: Sheet,
-  version: number,
+  rows: readonly { sheet: Sheet; version: number }[],
   by: string | null,
 ): Promise<void> {
+  if (rows.length === 0) return;
   const head = HEADS[kind];
-  const values = { id: sheet.id, version, sheet } as typeof head.$inferInsert;
   await tx
     .insert(head)
-    .values(values)
-    .onConflictDoUpdate({ target: [head.ofCrew, head.id], set: { version, sheet: values.sheet } });
-  await tx.insert(kitSheet).values({ kind, typeId: sheet.id, version, by, sheet });
+    .values(rows.map(({ sheet, version }) => ({ id: sheet.id, version, sheet }) as typeof head.$inferInsert))
+    .onConflictDoUpdate({
+      target: [head.ofCrew, head.id],
+      set: { version: sql`excluded.version`, sheet: sql`excluded.sheet` },
+    });
+  await tx
+    .insert(kitSheet)
+    .values(rows.map(({ sheet, version }) => ({ kind, typeId: sheet.id, version, by, sheet })));
 }
 
 /**
@@ -64,11 +68,12 @@ export async function stockKit(db: Sql): Promise<void> {
     .orderBy(kitSheet.kind, kitSheet.typeId, desc(kitSheet.version));
   const known = new Map(newest.map((row) => [`${row.kind}/${row.typeId}`, row]));
   for (const kind of KINDS) {
-    for (const sheet of SHIPPED[kind]) {
+    const rows = SHIPPED[kind].flatMap((sheet) => {
       const last = known.get(`${kind}/${sheet.id}`);
-      if (last && (last.by !== null || alike(last.sheet, sheet))) continue;
-      await writeVersion(db, kind, sheet, (last?.version ?? 0) + 1, null);
-    }
+      if (last && (last.by !== null || alike(last.sheet, sheet))) return [];
+      return [{ sheet, version: (last?.version ?? 0) + 1 }];
+    });
+    await writeVersions(db, kind, rows, null);
   }
 }
 
@@ -142,7 +147,7 @@ export async function saveSheet(tx: Sql, given: NewSheet, by: string): Promise<K
     await refuseMeaningChanged(tx, kind, current.sheet, sheet);
   }
   if (!current || !alike(current.sheet, sheet)) {
-    await writeVersion(tx, kind, sheet, (current?.version ?? 0) + 1, by);
+    await writeVersions(tx, kind, [{ sheet, version: (current?.version ?? 0) + 1 }], by);
     if (current && kind !== 'tool')
       await judgeAgain(tx, kind === 'cable' ? ofCable(sheet.id) : ofConnector(tx, sheet.id));
     await logActivity(tx, { by, jobId: null, linkId: null, what: `kept the sheet of ${sheet.name}` });

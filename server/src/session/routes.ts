@@ -22,6 +22,9 @@ import { isDemo } from '../demo/load.js';
 import { stockKit } from '../kit/store.js';
 import { badField, idTaken, notFound, Refusal } from '../problems.js';
 
+/** So many crews may one person found or work in. */
+const MOST_CREWS = 40;
+
 const LOOPBACK_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 /** One-click entry is for a browser on this very machine, addressed as such. */
@@ -230,6 +233,9 @@ export function sessionHandlers(
           'Crews cannot be kept apart on this database: the application works with its owner’s rights. See “More than one crew” in docs/running-larger.md.',
         );
       const { tokenHash } = await here(request);
+      const all = await crewsOf(context, crew.id);
+      if (all.length >= MOST_CREWS && !all.some(({ id }) => id === body.id))
+        throw badField('name', `Nobody works in more than ${MOST_CREWS} crews.`);
       await outsideCrews(() => db.execute(sql`SELECT door_found(${tokenHash}, ${body.id}, ${body.name})`));
       // Sent again, it is there already; somebody else’s is not told of.
       const own = (await crewsOf(context, crew.id)).find(({ id }) => id === body.id);
