@@ -10,7 +10,14 @@ describe('statements that come again and again', () => {
     expect(third).toBeDefined();
     expect(fourth).toBe(third);
     expect(asked('select * from job')[3]).not.toBe(third);
-    for (const text of ['begin', 'set local x = 1', 'select 1; select 2', 'LOCK TABLE crew_member'])
+    for (const text of [
+      'begin',
+      'set local x = 1',
+      'select 1; select 2',
+      'LOCK TABLE crew_member',
+      'select * from link_search where words like $1',
+      'select * from link_search where made_by && $1',
+    ])
       expect(asked(text)).withContext(text).toEqual([undefined, undefined, undefined, undefined]);
   });
 

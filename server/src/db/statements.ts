@@ -8,6 +8,8 @@ const MOST_COUNTED = 5000;
 
 /** What can be planned beforehand, by itself. */
 const PLANNED = /^\s*(select|insert|update|delete|with)\b[^;]*$/i;
+/** How many rows look like a pattern, or share something with a list, is another for each: a plan for all of them is good for none. */
+const HANGS_ON_WHAT_IS_ASKED = /\bLIKE\b|&&|@>|<@/i;
 
 /**
  * Gives the statements that a process sends again and again a name each, so that the database reads and plans them once for
@@ -20,7 +22,7 @@ export class NamedStatements {
   /** The name of a text, undefined while it has none. */
   nameOf(text: string): string | undefined {
     const known = this.names.get(text);
-    if (known !== undefined || this.names.size >= MOST_NAMED || !PLANNED.test(text)) return known;
+    if (known !== undefined || this.names.size >= MOST_NAMED || !isPlanned(text)) return known;
     const times = (this.counts.get(text) ?? 0) + 1;
     if (times < NAMED_AFTER) {
       if (this.counts.size >= MOST_COUNTED) this.counts.clear();
@@ -51,3 +53,5 @@ function isUnnamed(sent: unknown): sent is { text: string } {
   const { text, name } = sent as { text?: unknown; name?: unknown };
   return typeof text === 'string' && name === undefined;
 }
+
+const isPlanned = (text: string): boolean => PLANNED.test(text) && !HANGS_ON_WHAT_IS_ASKED.test(text);
