@@ -147,29 +147,28 @@ describe('crews in one installation', () => {
 
   /** Ids that the other crew used for records of its own: what it sends may name anything. */
   async function ownIds(): Promise<Set<string>> {
-    const some = await Promise.all(
-      [...ids.keys()]
-        .filter((name) => name !== 'crew_member')
-        .map((name) => app.query(`SELECT id::text FROM ${name} WHERE of_crew = $1`, [OTHER_CREW])),
-    );
-    return new Set(some.flatMap(({ rows }) => rows.map(({ id }: { id: string }) => id)));
+    const own = new Set<string>();
+    for (const name of ids.keys()) {
+      if (name === 'crew_member') continue;
+      const { rows } = await app.query(`SELECT id::text FROM ${name} WHERE of_crew = $1`, [OTHER_CREW]);
+      for (const { id } of rows) own.add(id as string);
+    }
+    return own;
   }
 
   /** What stands in the first crew's rows. */
   async function standing(): Promise<string> {
-    const all = await Promise.all(
-      tables
-        .filter((table) => getTableConfig(table).columns.some(({ name }) => name === 'of_crew'))
-        .map(async (table) => {
-          const { rows } = await app.query(
-            `SELECT count(*)::int AS n, md5(coalesce(string_agg(t::text, '' ORDER BY t::text), '')) AS digest
-             FROM ${nameOf(table)} t WHERE of_crew = $1`,
-            [FIRST_CREW],
-          );
-          return `${nameOf(table)} ${rows[0].n} ${rows[0].digest}`;
-        }),
-    );
-    return all.sort().join('\n');
+    const all: string[] = [];
+    for (const table of tables) {
+      if (!getTableConfig(table).columns.some(({ name }) => name === 'of_crew')) continue;
+      const { rows } = await app.query(
+        `SELECT count(*)::int AS n, md5(coalesce(string_agg(t::text, '' ORDER BY t::text), '')) AS digest
+         FROM ${nameOf(table)} t WHERE of_crew = $1`,
+        [FIRST_CREW],
+      );
+      all.push(`${nameOf(table)} ${rows[0].n} ${rows[0].digest}`);
+    }
+    return all.join('\n');
   }
 
   /** Which table a parameter's ids are of. */
@@ -505,6 +504,28 @@ describe('who works in several crews', () => {
       })
       .expect(409);
     expect(taken.body.detail).toContain('give them a code');
+  });
+
+  it('is the first lead, who may say at once how the crew is called, and calls it otherwise later', async () => {
+    const fresh = await startApp();
+    const first = { id: randomUUID(), name: 'Ines', passphrase: PASSPHRASE, crewName: 'Quay crew' };
+    const begun = await request(fresh.app).post('/api/setup').send(first).expect(200);
+    const { crews, token } = begun.body as SignedIn;
+    expect(crews).toEqual([{ id: FIRST_CREW, name: 'Quay crew', role: 'lead', version: 1 }]);
+    const cookie = String(begun.headers['set-cookie']).split(';')[0] ?? '';
+    const rename = (name: string, version: number): request.Test =>
+      request(fresh.app)
+        .patch('/api/crews')
+        .set('Cookie', cookie)
+        .set('x-near-spoke-token', token)
+        .send({ name, version });
+    const renamed = (await rename('Tide crew', 1).expect(200)).body as SignedIn;
+    expect(renamed.crews[0]?.name).toBe('Tide crew');
+    // Sent again it is so already; from what was seen before it is refused with what it is now.
+    await rename('Tide crew', 1).expect(200);
+    const refused = await rename('Night crew', 1).expect(409);
+    expect(refused.body.current).toEqual({ name: 'Tide crew', version: 2 });
+    await fresh.close();
   });
 
   it('founds none where the application has its owner’s rights, which no policy binds', async () => {

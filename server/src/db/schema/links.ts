@@ -273,6 +273,23 @@ export const signOff = pgTable(
   (t) => [index('sign_off_of_job').on(t.jobId), check('sign_off_name_given', sql`${t.name} <> ''`)],
 );
 
+/** What a link is looked for by. */
+const lookedFor = () => ({
+  /** Everything it is called by and that was said of it, in lower case. */
+  words: text('words').notNull(),
+  stage: linkStage('stage').notNull(),
+  scheme: schemeId('scheme').notNull(),
+  madeBy: uuid('made_by').array().notNull(),
+  testedBy: uuid('tested_by').array().notNull(),
+  handedOverBy: uuid('handed_over_by').array().notNull(),
+  /** Kinds of instrument that its verdict rests on. */
+  restsOn: text('rests_on').array().notNull(),
+  /** Kinds of fault that a reading of it ever showed. */
+  faults: text('faults').array().notNull(),
+  firstAt: moment('first_at'),
+  lastAt: moment('last_at'),
+});
+
 /** What is looked for of a link, gathered from its plan and its records (`link_search_refresh`). */
 export const linkSearch = pgTable(
   'link_search',
@@ -284,19 +301,7 @@ export const linkSearch = pgTable(
     jobId: uuid('job_id')
       .notNull()
       .references(() => job.id),
-    /** Everything it is called by and that was said of it, in lower case. */
-    words: text('words').notNull(),
-    stage: linkStage('stage').notNull(),
-    scheme: schemeId('scheme').notNull(),
-    madeBy: uuid('made_by').array().notNull(),
-    testedBy: uuid('tested_by').array().notNull(),
-    handedOverBy: uuid('handed_over_by').array().notNull(),
-    /** Kinds of instrument that its verdict rests on. */
-    restsOn: text('rests_on').array().notNull(),
-    /** Kinds of fault that a reading of it ever showed. */
-    faults: text('faults').array().notNull(),
-    firstAt: moment('first_at'),
-    lastAt: moment('last_at'),
+    ...lookedFor(),
   },
   (t) => [
     index('link_search_newest').on(t.lastAt.desc().nullsLast(), t.linkId),
@@ -312,16 +317,7 @@ export const linkSearch = pgTable(
 export const linkSearchHere = pgView('link_search_here', {
   linkId: uuid('link_id').notNull(),
   jobId: uuid('job_id').notNull(),
-  words: text('words').notNull(),
-  stage: linkStage('stage').notNull(),
-  scheme: schemeId('scheme').notNull(),
-  madeBy: uuid('made_by').array().notNull(),
-  testedBy: uuid('tested_by').array().notNull(),
-  handedOverBy: uuid('handed_over_by').array().notNull(),
-  restsOn: text('rests_on').array().notNull(),
-  faults: text('faults').array().notNull(),
-  firstAt: moment('first_at'),
-  lastAt: moment('last_at'),
+  ...lookedFor(),
 }).existing();
 
 /** Repeats that the crew's leads have been told of, and how often it was met by then. */
