@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { startApplication } from './application.mjs';
 import { demoPerson } from './caller.mjs';
-import { freePort, startThrowawayCluster } from './postgres.mjs';
+import { freePort, freePorts, startThrowawayCluster } from './postgres.mjs';
 import { say } from './plain.mjs';
 
 /** A large job: what one firm does in a year. */
@@ -234,7 +234,7 @@ export async function loadBench() {
 /** The same crowd, without a pause, before so many processes, on a job as young as the one before one process was. */
 async function flatOutWith(processes, home, env) {
   const args = ['--processes', String(processes)];
-  const application = await startApplication({ port: await freePort(), home, args, env });
+  const application = await startApplication({ port: await freePorts(processes), home, args, env });
   try {
     const { url } = application;
     const young = await jobOf(await demoPerson(url), 'Young', 34);

@@ -95,6 +95,15 @@ export const portIsFree = (port) =>
     server.listen(port, '127.0.0.1', () => server.close(() => resolveFree(true)));
   });
 
+/** A port that is free, and those after it that several processes take. */
+export async function freePorts(processes) {
+  for (;;) {
+    const port = await freePort();
+    const others = Array.from({ length: processes === 1 ? 0 : processes }, (_, n) => port + 1 + n);
+    if ((await Promise.all(others.map(portIsFree))).every(Boolean)) return port;
+  }
+}
+
 const lastLines = (text, count = 4) => text.trim().split('\n').slice(-count).join('\n');
 
 /** A failure of PostgreSQL's programs as a sentence. */

@@ -16,7 +16,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { startApplication } from './application.mjs';
 import { firstLead } from './caller.mjs';
 import { Plain } from './plain.mjs';
-import { freePort, portIsFree } from './postgres.mjs';
+import { freePorts } from './postgres.mjs';
 import { beganAt } from './processes.mjs';
 import { capture } from './run.mjs';
 
@@ -234,15 +234,6 @@ export async function torture({
 /** Whom there is not nobody can harm. */
 const harmsTo = (processes) =>
   Object.keys(HARMS).filter((name) => processes > 1 || name !== 'balancer killed');
-
-/** A port that is free, and those after it that several processes take. */
-async function freePorts(processes) {
-  for (;;) {
-    const port = await freePort();
-    const others = Array.from({ length: processes === 1 ? 0 : processes }, (_, n) => port + 1 + n);
-    if ((await Promise.all(others.map(portIsFree))).every(Boolean)) return port;
-  }
-}
 
 /** Saves until one is acknowledged; answers the time since the harm. */
 async function untilSaved(call, link, acknowledged, from) {
