@@ -175,7 +175,7 @@ describe('the endpoint table', () => {
     }
   });
 
-  it('lets a viewer change nothing but their own sessions, passphrase and practice', () => {
+  it('lets a viewer change nothing but their own sessions, passphrase, crews and practice', () => {
     const changing = all.filter(
       ([, e]) => e.method !== 'get' && e.access !== 'anyone' && e.access.includes('viewer'),
     );
@@ -183,6 +183,8 @@ describe('the endpoint table', () => {
       'signOut',
       'endOwnSession',
       'changeOwnPassphrase',
+      'workInCrew',
+      'joinCrew',
       'answerDrill',
     ]);
     for (const [id, { path }] of changing)
