@@ -110,6 +110,8 @@ function bodyProblem(error: HttpError): Refusal | null {
 const PG_UNIQUE = '23505';
 const PG_FOREIGN_KEY = '23503';
 const PG_NO_RIGHT = '42501';
+/** Where PostgreSQL refuses a row that a policy does not let in; its words are in whatever language it speaks. */
+const CHECKS_ROWS = 'ExecWithCheckOptions';
 
 const SOON = { type: 'about:blank', title: 'Not just now', status: 503 } as const;
 
@@ -133,13 +135,13 @@ export function passingProblem(error: unknown): Refusal | null {
 /** Constraint violations that a race can still cause after the checks in code. */
 function databaseProblem(error: unknown): Refusal | null {
   const cause = error instanceof Error && error.cause ? error.cause : error;
-  const { code, constraint, message } = cause as { code?: unknown; constraint?: unknown; message?: unknown };
+  const { code, constraint, routine } = cause as Record<'code' | 'constraint' | 'routine', unknown>;
   if (code === PG_UNIQUE) {
     const what = String(constraint ?? '').replaceAll('_', ' ');
     return new Refusal(409, 'Already there', `Something with this name or id is already there (${what}).`);
   }
   // A row of another crew is none: neither key nor policy tells that it is there.
-  if (code === PG_FOREIGN_KEY || (code === PG_NO_RIGHT && String(message).includes('row-level security')))
+  if (code === PG_FOREIGN_KEY || (code === PG_NO_RIGHT && routine === CHECKS_ROWS))
     return new Refusal(422, 'Check the input', 'It refers to something that does not exist.');
   if (code === '22P05' || code === '22021')
     return new Refusal(400, 'Check the input', 'The text holds characters that cannot be stored.');

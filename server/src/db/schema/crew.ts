@@ -68,24 +68,20 @@ export const membership = pgTable(
 );
 
 /** A code by which somebody who is in another crew comes into this one, once. */
-export const crewInvitation = pgTable(
-  'crew_invitation',
-  {
-    id: uuid('id').primaryKey(),
-    ofCrew: ofCrew().references(() => crew.id),
-    role: crewRole('role').notNull(),
-    /** SHA-256 of the code: the table alone lets nobody in. */
-    codeHash: text('code_hash').notNull().unique(),
-    by: uuid('by')
-      .notNull()
-      .references(() => crewMember.id),
-    at: now('at'),
-    expiresAt: moment('expires_at').notNull(),
-    /** Who came by it. */
-    usedBy: uuid('used_by').references(() => crewMember.id),
-  },
-  () => [],
-);
+export const crewInvitation = pgTable('crew_invitation', {
+  id: uuid('id').primaryKey(),
+  ofCrew: ofCrew().references(() => crew.id),
+  role: crewRole('role').notNull(),
+  /** SHA-256 of the code: the table alone lets nobody in. */
+  codeHash: text('code_hash').notNull().unique(),
+  by: uuid('by')
+    .notNull()
+    .references(() => crewMember.id),
+  at: now('at'),
+  expiresAt: moment('expires_at').notNull(),
+  /** Who came by it. */
+  usedBy: uuid('used_by').references(() => crewMember.id),
+});
 
 export const session = pgTable(
   'session',

@@ -68,7 +68,7 @@ import { ProblemNote } from '../drawing/problem-note';
             </span>
             @if (!each.here) {
               <button matButton="outlined" (click)="end(each)" [disabled]="busy()">
-                End it<span class="unseen">: since {{ each.begun | date: 'd MMM y, HH:mm' }}</span>
+                End it<span class="visually-hidden">: since {{ each.begun | date: 'd MMM y, HH:mm' }}</span>
               </button>
             }
           </li>
@@ -101,13 +101,6 @@ import { ProblemNote } from '../drawing/problem-note';
       align-items: center;
       gap: 12px;
       min-height: 40px;
-    }
-    .unseen {
-      position: absolute;
-      width: 1px;
-      height: 1px;
-      overflow: hidden;
-      clip-path: inset(50%);
     }
   `,
 })

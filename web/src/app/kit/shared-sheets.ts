@@ -48,7 +48,8 @@ import { KitShelf, type KindedSheet } from './kit-shelf';
                 >
                 @if (mayWork()) {
                   <button matButton="outlined" [disabled]="shelf.busy()" (click)="take(each)">
-                    {{ words(each) }}<span class="unseen">: {{ each.sheet.name }} of {{ each.crew }}</span>
+                    {{ words(each)
+                    }}<span class="visually-hidden">: {{ each.sheet.name }} of {{ each.crew }}</span>
                   </button>
                 }
               </li>
@@ -72,13 +73,6 @@ import { KitShelf, type KindedSheet } from './kit-shelf';
       display: grid;
       gap: 4px;
       justify-items: start;
-    }
-    .unseen {
-      position: absolute;
-      width: 1px;
-      height: 1px;
-      overflow: hidden;
-      clip-path: inset(50%);
     }
   `,
 })
