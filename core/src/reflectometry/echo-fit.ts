@@ -1,6 +1,6 @@
 import { modelOf, spectraOf, type Echo, type Explanation } from './echo-model.js';
 import { inTime, type Ground } from './ground.js';
-import { dot, inverse, minimise, type Normal } from './levenberg.js';
+import { dot, inverse, minimise, putProducts, type Normal } from './levenberg.js';
 import { figureCount, shapeAsVector, shapeFromVector, type PulseShape } from './pulse-shape.js';
 
 /** What is thought of the loss before the trace is seen. */
@@ -75,16 +75,16 @@ export function fitEchoes(
   const costAt = (parameters: Float64Array): number =>
     normalEquations(ground, start, parameters, anchor, prior, { noiseV, from: Infinity }).cost;
   const placed =
-    start.echoes.length > 0 ? minimise(vector, held, ROUNDS_HELD, costAt, enough).parameters : vector;
+    start.echoes.length > 0 ? minimise(vector, held, ROUNDS_HELD, { costAt, enough }).parameters : vector;
   // What is not explained yet counts as noise, or launch and line would be bent to explain it.
   const unexplained = (parameters: Float64Array): number =>
     Math.sqrt(Math.max(1, misfitOf(ground, explanationOf(shape, parameters, start.echoes)) / samples));
   noiseV = ground.noiseV * unexplained(placed);
-  let { parameters, normal } = minimise(placed, at, rounds, costAt, enough);
+  let { parameters, normal } = minimise(placed, at, rounds, { costAt, enough });
   const left = ground.noiseV * unexplained(parameters);
   if (left < LESS_LEFT * noiseV) {
     noiseV = left;
-    ({ parameters, normal } = minimise(parameters, at, rounds, costAt, enough));
+    ({ parameters, normal } = minimise(parameters, at, rounds, { costAt, enough }));
   }
   const explanation = explanationOf(shape, parameters, start.echoes);
   return { ...explanation, misfit: misfitOf(ground, explanation), covariance: inverse(normal().matrix) };
@@ -177,15 +177,13 @@ function normalEquations(
     residual[n] = r;
     cost += weight * r * r;
   }
-  for (let i = from; i < size; i++) {
-    const a = columns[i - from]!;
-    gradient[i] = weight * dot(a, residual);
-    for (let j = from; j <= i; j++) {
-      const both = weight * dot(columns[j - from]!, a);
-      matrix[i * size + j] = both;
-      matrix[j * size + i] = both;
-    }
-  }
+  columns.forEach((column, n) => (gradient[from + n] = weight * dot(column, residual)));
+  putProducts(
+    columns,
+    columns.map((_, n) => from + n),
+    weight,
+    { matrix, gradient },
+  );
   const hold = (index: number, mean: number, deviation: number): void => {
     const off = (mean - parameters[index]!) / deviation;
     cost += off * off;

@@ -1,5 +1,6 @@
 import { inTime, type Ground } from './ground.js';
-import { figureCount, SHAPE_ROOM, shapeSpectrum, type PulseShape } from './pulse-shape.js';
+import { launchSpectra } from './launch-spectrum.js';
+import { figureCount, type PulseShape } from './pulse-shape.js';
 import { seenAt, wayBack } from './tee.js';
 
 /** One echo of the launch: delay in samples, height as a share of the launch before loss. */
@@ -53,22 +54,12 @@ export function spectraOf(
     re: new Float64Array(bins),
     im: new Float64Array(bins),
   }));
-  const form = new Float64Array(SHAPE_ROOM);
+  const launched = launchSpectra(ground, launch);
   const seen = new Float64Array(8);
   const echoed = new Float64Array(2);
   for (let bin = 0; bin < bins; bin++) {
-    shapeSpectrum(launch, sigma, omega[bin]!, form);
-    const passRe = ground.passRe[bin]!;
-    const passIm = ground.passIm[bin]!;
-    form[0]! += ground.extraRe[bin]!;
-    form[1]! += ground.extraIm[bin]!;
-    for (let n = 0; n < form.length; n += 2) {
-      const re = form[n]!;
-      form[n] = re * passRe - form[n + 1]! * passIm;
-      form[n + 1] = re * passIm + form[n + 1]! * passRe;
-    }
-    const tRe = form[0]!;
-    const tIm = form[1]!;
+    const tRe = launched.value.re[bin]!;
+    const tIm = launched.value.im[bin]!;
     const lossRe = ground.lossRe[bin]!;
     const lossIm = ground.lossIm[bin]!;
     const rateRe = -sigma - loss * lossRe;
@@ -100,8 +91,9 @@ export function spectraOf(
     model.re[bin] = tRe * gRe - tIm * gIm;
     model.im[bin] = tRe * gIm + tIm * gRe;
     for (let n = 0; n < figures; n++) {
-      const fRe = form[2 + 2 * n]!;
-      const fIm = form[3 + 2 * n]!;
+      const own = launched.slopes[n]!;
+      const fRe = own.re[bin]!;
+      const fIm = own.im[bin]!;
       slopes[n]!.re[bin] = fRe * gRe - fIm * gIm;
       slopes[n]!.im[bin] = fRe * gIm + fIm * gRe;
     }
@@ -132,15 +124,12 @@ export function modelOf(ground: Ground, explanation: Explanation): Float64Array 
   const { launch, source, tail, loss, echoes, level } = explanation;
   const { omega, sigma } = ground;
   const model: Bins = { re: new Float64Array(omega.length), im: new Float64Array(omega.length) };
-  const form = new Float64Array(SHAPE_ROOM);
+  const { value } = launchSpectra(ground, launch);
   const seen = new Float64Array(8);
   const echoed = new Float64Array(2);
   for (let bin = 0; bin < omega.length; bin++) {
-    shapeSpectrum(launch, sigma, omega[bin]!, form);
-    const xRe = form[0]! + ground.extraRe[bin]!;
-    const xIm = form[1]! + ground.extraIm[bin]!;
-    const tRe = xRe * ground.passRe[bin]! - xIm * ground.passIm[bin]!;
-    const tIm = xRe * ground.passIm[bin]! + xIm * ground.passRe[bin]!;
+    const tRe = value.re[bin]!;
+    const tIm = value.im[bin]!;
     let aRe = 0;
     let aIm = 0;
     const offRe = ground.offRe[bin]!;

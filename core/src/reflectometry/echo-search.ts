@@ -1,6 +1,6 @@
 import { modelOf, type Explanation } from './echo-model.js';
 import { inTime, type Ground } from './ground.js';
-import { SHAPE_ROOM, shapeSpectrum } from './pulse-shape.js';
+import { launchSpectra } from './launch-spectrum.js';
 import { powerOfTwoFrom, signalOf, spectrumOf, type Spectrum } from './spectrum.js';
 
 /** A place where one more echo would explain what is left over. */
@@ -112,23 +112,18 @@ function launchAfter(ground: Ground, { launch, loss }: Explanation, way: number)
   const { omega, sigma } = ground;
   const re = new Float64Array(omega.length);
   const im = new Float64Array(omega.length);
-  const form = new Float64Array(SHAPE_ROOM);
+  const { value } = launchSpectra(ground, launch);
   const least = Math.max(loss, 0.05);
+  const shift = launch.at - BEFORE;
   for (let bin = 0; bin < omega.length; bin++) {
-    shapeSpectrum(launch, sigma, omega[bin]!, form);
-    const shift = launch.at - BEFORE;
     const fade = Math.exp(sigma * shift - least * ground.lossRe[bin]! * way);
     const turn = omega[bin]! * shift - least * ground.lossIm[bin]! * way;
     const hRe = fade * Math.cos(turn);
     const hIm = fade * Math.sin(turn);
-    const tRe = form[0]! + ground.extraRe[bin]!;
-    const tIm = form[1]! + ground.extraIm[bin]!;
-    const pRe = ground.passRe[bin]!;
-    const pIm = ground.passIm[bin]!;
-    const gRe = pRe * hRe - pIm * hIm;
-    const gIm = pRe * hIm + pIm * hRe;
-    re[bin] = tRe * gRe - tIm * gIm;
-    im[bin] = tRe * gIm + tIm * gRe;
+    const tRe = value.re[bin]!;
+    const tIm = value.im[bin]!;
+    re[bin] = tRe * hRe - tIm * hIm;
+    im[bin] = tRe * hIm + tIm * hRe;
   }
   return inTime(ground, { re, im })[0];
 }

@@ -71,6 +71,9 @@ const NEAR_ENOUGH = 0.05;
 const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
 const MOST_ECHOES = 12;
+/** No line is even: what sends back less may be the line's own, of which so many echoes are told apart and no more. */
+const LINES_OWN = 0.02;
+const MOST_OWN = 3;
 
 /**
  * Takes a trace apart: finds and learns the launch, then adds one echo at a time where most is left
@@ -166,11 +169,16 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
   while (fit.echoes.length < MOST_ECHOES && refused.length < MOST_REFUSED) {
     const claim = claimable(ground, fit);
     const near = edgeSpan(fit.launch);
+    const own = fit.echoes.filter(({ share }) => Math.abs(share) < LINES_OWN).length;
+    const leastShare = own < MOST_OWN ? 0 : LINES_OWN;
     const candidate = bestCandidate(
       ground,
       fit,
       (delay, share, heightV) =>
-        heightV > leastV && refused.every((place) => Math.abs(place - delay) > near) && claim(delay, share),
+        heightV > leastV &&
+        Math.abs(share) > leastShare &&
+        refused.every((place) => Math.abs(place - delay) > near) &&
+        claim(delay, share),
     );
     if (!candidate || candidate.standsOut < STANDS_OUT) return fit;
     const next = withEcho(ground, fit, candidate, prior);

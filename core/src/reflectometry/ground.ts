@@ -1,5 +1,5 @@
 import { LIGHT_M_PER_S, propagationOf, type LineFigures } from './line.js';
-import { powerOfTwoFrom, transformOf } from './spectrum.js';
+import { transformOf, transformSizeFrom } from './spectrum.js';
 
 /** What comes round the transform again is smaller by e to this power. */
 const DAMPED_BY = 8;
@@ -58,7 +58,7 @@ export function groundOf(
   { extra, forgets = Infinity }: { extra?: Float64Array; forgets?: number } = {},
 ): Ground {
   const samples = stretch.volts.length;
-  const size = powerOfTwoFrom(samples * 1.15 + 8);
+  const size = transformSizeFrom(samples * 1.15 + 8);
   const sigma = DAMPED_BY / size;
   const bins = Math.min(Math.ceil((lastReached(reach, size, sigma) + 1) / FADES_FROM), size / 2 + 1);
   const omega = new Float64Array(bins).map((_, bin) => (2 * Math.PI * bin) / size);
@@ -182,7 +182,7 @@ export function inTime(
   second: { re: Float64Array; im: Float64Array } = first,
 ): [Float64Array, Float64Array] {
   const { full, out } = buffersOf(size);
-  full.fill(0);
+  full.fill(0, 2 * omega.length, 2 * (size - omega.length) + 2);
   for (let bin = 0; bin < omega.length; bin++) {
     const aRe = first.re[bin]!;
     const aIm = first.im[bin]!;

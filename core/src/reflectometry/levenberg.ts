@@ -17,21 +17,36 @@ export interface Minimum {
 /** A step that gains less than this of the half sum of squares moves nothing by a thirtieth of its deviation. */
 const ENOUGH = 5e-4;
 
+/** A step that is foretold less than this share of that is not tried: models bend. */
+const FORETOLD = 0.2;
+
+/** What a step gained by what it was foretold: over the first the ground is as it seemed, under the second it bends. */
+const AS_FORETOLD = 0.75;
+const BENDS = 0.25;
+
 /**
  * Least squares by Levenberg's and Marquardt's damped Gauss-Newton steps on normal equations.
  *
  * @param start parameters to begin with
  * @param normalAt the normal equations at a point; a point outside the model's bounds costs Infinity
  * @param rounds the most steps tried
- * @param enough a step that gains less ends the search
- * @param costAt the cost alone, where that is had for much less: most steps near the ground are refused by it
+ * @param options.enough a step that gains less ends the search
+ * @param options.costAt the cost alone, where that is had for much less: most steps near the ground are refused by it
+ * @param options.bounds the least and the most of each parameter: a step that leads beyond ends there
  */
 export function minimise(
   start: Float64Array,
   normalAt: (parameters: Float64Array) => Normal,
   rounds = 40,
-  costAt: ((parameters: Float64Array) => number) | null = null,
-  enough = ENOUGH,
+  {
+    costAt,
+    enough = ENOUGH,
+    bounds,
+  }: {
+    costAt?: (parameters: Float64Array) => number;
+    enough?: number | undefined;
+    bounds?: { least: Float64Array; most: Float64Array };
+  } = {},
 ): Minimum {
   let parameters = start;
   let known: Normal | null = normalAt(parameters);
@@ -45,7 +60,10 @@ export function minimise(
     known ??= normalAt(parameters);
     const { cost: before } = known;
     const step = solveDamped(known, damping);
-    const tried = step && parameters.map((value, n) => value + step[n]!);
+    const gain = step ? foretold(known, step) : 0;
+    // What a step cannot gain by the slopes it does not gain: the ground is reached.
+    if (step && gain < enough * FORETOLD) return minimum(true);
+    const tried = step && parameters.map((value, n) => within(value + step[n]!, n, bounds));
     const next = tried && (costAt ? null : normalAt(tried));
     const cost = tried && (next?.cost ?? costAt?.(tried) ?? Infinity);
     if (!tried || cost === null || !(cost < before)) {
@@ -55,10 +73,30 @@ export function minimise(
     }
     parameters = tried;
     known = next;
-    damping = Math.max(damping / 6, 1e-12);
+    const gained = (before - cost) / gain;
+    if (gained > AS_FORETOLD) damping = Math.max(damping / 6, 1e-12);
+    else if (gained < BENDS) damping *= 2;
     if (before - cost < enough) return minimum(true);
   }
   return minimum(false);
+}
+
+const within = (
+  value: number,
+  n: number,
+  bounds: { least: Float64Array; most: Float64Array } | undefined,
+): number => (bounds ? Math.min(bounds.most[n]!, Math.max(bounds.least[n]!, value)) : value);
+
+/** What a step gains of the half sum of squares if the model is straight so far. */
+function foretold({ matrix, gradient }: Normal, step: Float64Array): number {
+  const size = step.length;
+  let gain = 0;
+  for (let row = 0; row < size; row++) {
+    let bent = 0;
+    for (let col = 0; col < size; col++) bent += matrix[row * size + col]! * step[col]!;
+    gain += step[row]! * (gradient[row]! - bent / 2);
+  }
+  return gain;
 }
 
 function solveDamped({ matrix, gradient }: Normal, damping: number): Float64Array | null {
@@ -133,4 +171,54 @@ export function dot(one: Float64Array, other: Float64Array): number {
   }
   for (; n < end; n++) a += one[n]! * other[n]!;
   return a + b + (c + d);
+}
+
+/**
+ * The scalar products of slopes with one another, J^T J times a weight, into a matrix.
+ *
+ * @param columns the slopes
+ * @param index each slope's row in the matrix
+ */
+export function putProducts(
+  columns: readonly Float64Array[],
+  index: readonly number[],
+  weight: number,
+  { matrix, gradient }: Pick<Normal, 'matrix' | 'gradient'>,
+): void {
+  const size = gradient.length;
+  const last = columns.length - 1;
+  const put = (a: number, b: number, product: number): void => {
+    const i = index[a]!;
+    const j = index[b]!;
+    matrix[i * size + j] = weight * product;
+    matrix[j * size + i] = weight * product;
+  };
+  // Two by two: what is read once serves twice.
+  for (let a = 0; a <= last; a += 2) {
+    const nextA = Math.min(a + 1, last);
+    for (let b = 0; b <= a; b += 2) {
+      const nextB = Math.min(b + 1, last);
+      const [first, second] = [columns[a]!, columns[nextA]!];
+      const [third, fourth] = [columns[b]!, columns[nextB]!];
+      const end = first.length;
+      let p = 0;
+      let q = 0;
+      let r = 0;
+      let s = 0;
+      for (let n = 0; n < end; n++) {
+        const x = first[n]!;
+        const y = second[n]!;
+        const u = third[n]!;
+        const v = fourth[n]!;
+        p += x * u;
+        q += x * v;
+        r += y * u;
+        s += y * v;
+      }
+      put(a, b, p);
+      put(a, nextB, q);
+      put(nextA, b, r);
+      put(nextA, nextB, s);
+    }
+  }
 }

@@ -1,8 +1,9 @@
 import { inTime, type Ground } from '../ground.js';
-import { dot, inverse, minimise, type Normal } from '../levenberg.js';
-import { shapeAsVector, shapeFromVector, type PulseShape } from '../pulse-shape.js';
-import { chainFrom, chainVector, isPossible, type LineEnd } from './chain.js';
-import { launchSpectra, seenOf, times, wireOf, type ChainModel } from './chain-model.js';
+import { dot, inverse, minimise, putProducts, type Normal } from '../levenberg.js';
+import { shapeAsVector, shapeFromVector } from '../pulse-shape.js';
+import { chainBounds, chainFrom, chainVector, isPossible, type LineEnd } from './chain.js';
+import { launchSpectra } from '../launch-spectrum.js';
+import { seenOf, times, wireOf, type ChainModel } from './chain-model.js';
 import { seenWithSlopes } from './chain-slopes.js';
 
 export interface ChainFit extends ChainModel {
@@ -11,7 +12,7 @@ export interface ChainFit extends ChainModel {
   /** How far its figures are strained from what such figures are: squares of deviations. */
   strained: number;
   /** Covariance of [launch figures, level, source, input, flat, skin, chain]; null where they cannot be told apart. */
-  covariance: Float64Array | null;
+  covariance: () => Float64Array | null;
   /** Samples the model leaves. */
   left: Float64Array;
 }
@@ -77,26 +78,35 @@ function modelFrom(like: ChainModel, values: Float64Array, figures: number): Cha
   };
 }
 
+/** The least and the most that each figure of a fit can be. */
+function boundsOf(
+  { chain }: ChainModel,
+  prior: ChainPrior,
+  figures: number,
+): { least: Float64Array; most: Float64Array } {
+  const anywhere = { least: -Infinity, most: Infinity };
+  const loss = (most: number) => ({ least: -Infinity, most: Math.log(MOST_LOSS * most) });
+  const bounds = [
+    ...Array.from({ length: figures + 1 }, () => anywhere),
+    { least: Math.log(SOURCE.least), most: Math.log(SOURCE.most) },
+    anywhere,
+    loss(prior.flat),
+    loss(prior.skin),
+    ...chainBounds(chain),
+  ];
+  return {
+    least: Float64Array.from(bounds, ({ least }) => least),
+    most: Float64Array.from(bounds, ({ most }) => most),
+  };
+}
+
 /** Index of the chain's first figure in the vector of a fit. */
 export const chainAt = (model: ChainModel): number => shapeAsVector(model.launch).length + 5;
-
-type LaunchSpectra = ReturnType<typeof launchSpectra>;
-const spectraOfHeld = new WeakMap<PulseShape, { ground: Ground; spectra: LaunchSpectra }>();
-
-/** A launch that stays as it is, is asked for by hundreds of fits. */
-function heldSpectra(ground: Ground, launch: PulseShape): LaunchSpectra {
-  const known = spectraOfHeld.get(launch);
-  if (known?.ground === ground) return known.spectra;
-  const spectra = launchSpectra(ground, launch);
-  spectraOfHeld.set(launch, { ground, spectra });
-  return spectra;
-}
 
 /**
  * Fits a launch, the loss and a chain's figures together (Levenberg and Marquardt), or all but the
  * launch's form, which stays as it was learned.
  * @param enough what a step has to gain of the logarithm of the likelihood to be followed by another
- * @param sorts a fit that only sorts: how well its figures are known is not asked
  * @param noiseV deviation that a residual is held against
  */
 export function fitChain(
@@ -108,36 +118,32 @@ export function fitChain(
     launchHeld,
     noiseV = ground.noiseV,
     enough,
-    sorts = false,
   }: {
     rounds: number;
     launchHeld: boolean;
     noiseV?: number;
     enough?: number | undefined;
-    sorts?: boolean;
   },
 ): ChainFit {
   const { values, figures } = vectorOf(start);
   const anchor = values.slice();
-  const known = launchHeld ? heldSpectra(ground, start.launch) : null;
+  const known = launchHeld ? launchSpectra(ground, start.launch) : null;
   const samples = ground.volts.length;
   const weight = 1 / noiseV ** 2;
   const size = values.length;
   let left = new Float64Array(samples);
   let strained = 0;
+  let lastAsked: Float64Array | null = null;
+  let lastCost = Infinity;
   /** What is left and what it costs; with the slopes of it only where they are asked for: they are most of the work. */
   const at = (parameters: Float64Array, sloped: boolean): Normal => {
+    lastAsked = parameters;
+    lastCost = Infinity;
     const matrix = new Float64Array(size * size);
     const gradient = new Float64Array(size);
     const model = modelFrom(start, parameters, figures);
     const { source, input, flat, skin } = model;
-    const inRange =
-      source > SOURCE.least &&
-      source < SOURCE.most &&
-      flat < MOST_LOSS * prior.flat &&
-      skin < MOST_LOSS * prior.skin;
-    if (!inRange || !isPossible(model.chain, samples - start.launch.at))
-      return { cost: Infinity, matrix, gradient };
+    if (!isPossible(model.chain, samples - start.launch.at)) return { cost: Infinity, matrix, gradient };
     const launch = known ?? launchSpectra(ground, model.launch);
     const wire = wireOf(ground, flat, skin);
     const { seen, slopes } = sloped
@@ -145,9 +151,8 @@ export function fitChain(
       : { seen: seenOf(ground, model, wire), slopes: [] };
     const spectra = [times(launch.value, seen)];
     const free: number[] = [];
-    if (sloped)
+    if (sloped && !launchHeld)
       launch.slopes.forEach((slope, n) => {
-        if (launchHeld && n > HEIGHT) return;
         spectra.push(times(slope, seen));
         free.push(n);
       });
@@ -169,17 +174,10 @@ export function fitChain(
       cost += weight * r * r;
     }
     left = residual;
-    if (sloped)
-      columns.forEach((column, a) => {
-        const i = index[a] as number;
-        gradient[i] = weight * dot(column, residual);
-        for (let b = 0; b <= a; b++) {
-          const j = index[b] as number;
-          const both = weight * dot(columns[b] as Float64Array, column);
-          matrix[i * size + j] = both;
-          matrix[j * size + i] = both;
-        }
-      });
+    if (sloped) {
+      columns.forEach((column, n) => (gradient[index[n] as number] = weight * dot(column, residual)));
+      putProducts(columns, index, weight, { matrix, gradient });
+    }
     strained = 0;
     /** What is known of a figure; `by` is its slope by the parameter. */
     const hold = (figure: number, is: number, mean: number, deviation: number, by = 1): void => {
@@ -190,7 +188,7 @@ export function fitChain(
       matrix[figure * size + figure] = (matrix[figure * size + figure] as number) + (by / deviation) ** 2;
     };
     if (launchHeld) {
-      for (let n = HEIGHT + 1; n < figures; n++) matrix[n * size + n] = 1;
+      for (let n = 0; n < figures; n++) matrix[n * size + n] = 1;
     } else
       for (let n = 2; n < figures; n++)
         hold(n, parameters[n] as number, anchor[n] as number, SHAPE_DEVIATION);
@@ -209,23 +207,25 @@ export function fitChain(
       hold(figures + 5, lead.at, prior.lead.at, prior.lead.deviation);
       hold(figures + 6, lead.value, 0, LEAD_DEVIATION);
     }
-    return { cost: cost / 2, matrix, gradient };
+    lastCost = cost / 2;
+    return { cost: lastCost, matrix, gradient };
   };
-  const { parameters, normal } = minimise(
-    values,
-    (figuresAt) => at(figuresAt, true),
-    rounds,
-    (figuresAt) => at(figuresAt, false).cost,
+  const { parameters, normal } = minimise(values, (figuresAt) => at(figuresAt, true), rounds, {
+    costAt: (figuresAt) => at(figuresAt, false).cost,
     enough,
-  );
-  const again = at(parameters, false);
+    bounds: boundsOf(start, prior, figures),
+  });
+  // What is left is that of the figures asked for last.
+  if (lastAsked !== parameters) at(parameters, false);
+  const possible = Number.isFinite(lastCost);
   const model = modelFrom(start, parameters, figures);
   const misfit = left.reduce((sum, r) => sum + (r / ground.noiseV) ** 2, 0);
+  let covariance: Float64Array | null | undefined = possible ? undefined : null;
   return {
     ...model,
-    misfit: Number.isFinite(again.cost) ? misfit : Infinity,
+    misfit: possible ? misfit : Infinity,
     strained,
-    covariance: Number.isFinite(again.cost) && !sorts ? inverse(normal().matrix) : null,
+    covariance: () => (covariance === undefined ? (covariance = inverse(normal().matrix)) : covariance),
     left,
   };
 }

@@ -1,6 +1,7 @@
 import type { Ground } from '../ground.js';
 import { inTime } from '../ground.js';
-import { SHAPE_ROOM, shapeSpectrum, type PulseShape } from '../pulse-shape.js';
+import { launchSpectra } from '../launch-spectrum.js';
+import type { PulseShape } from '../pulse-shape.js';
 import { behind, type Chain } from './chain.js';
 
 /** A launch into a chain, and what the wire takes of a wave. */
@@ -205,30 +206,6 @@ function branch(wave: Float64Array, eRe: number, eIm: number, qRe: number, qIm: 
   const vIm = wave[1] as number;
   wave[2] = (wave[2] as number) + vRe * yRe - vIm * yIm;
   wave[3] = (wave[3] as number) + vRe * yIm + vIm * yRe;
-}
-
-/** The launch's spectrum as the record sees it, with its slopes by its own figures. */
-export function launchSpectra(
-  ground: Ground,
-  launch: PulseShape,
-): { value: { re: Float64Array; im: Float64Array }; slopes: { re: Float64Array; im: Float64Array }[] } {
-  const { omega, sigma, passRe, passIm, extraRe, extraIm } = ground;
-  const room = () => ({ re: new Float64Array(omega.length), im: new Float64Array(omega.length) });
-  const value = room();
-  const slopes = Array.from({ length: launch.shape === 'pulse' ? 6 : 5 }, room);
-  const form = new Float64Array(SHAPE_ROOM);
-  for (let bin = 0; bin < omega.length; bin++) {
-    shapeSpectrum(launch, sigma, omega[bin] as number, form);
-    form[0] = (form[0] as number) + (extraRe[bin] as number);
-    form[1] = (form[1] as number) + (extraIm[bin] as number);
-    const [pRe, pIm] = [passRe[bin] as number, passIm[bin] as number];
-    [value, ...slopes].forEach((into, n) => {
-      const [re, im] = [form[2 * n] as number, form[2 * n + 1] as number];
-      into.re[bin] = re * pRe - im * pIm;
-      into.im[bin] = re * pIm + im * pRe;
-    });
-  }
-  return { value, slopes };
 }
 
 /** Product of two spectra. */

@@ -54,7 +54,7 @@ const BEAM = 3;
 const PROPOSED = 24;
 /** Steps of a fit that only sorts, and how many are taken from it. */
 const GLANCE = 2;
-const GLANCED = 12;
+const GLANCED = 6;
 /** What a thing has to gain. */
 const WORTH = 2;
 /** A misfit by noise alone is within so many of its deviations. */
@@ -84,8 +84,12 @@ interface Node {
 const EXPLAINS_MOST = 4;
 /** Bare ends that are fitted in full. */
 const REFINED = 3;
+/** What is so far behind the best, as a logarithm, is not fitted closer. */
+const OUT_OF_REACH = 40;
+/** A change that some steps leave so far behind is not followed further. */
+const HOPELESS = 2000;
 /** Rounds without gain after which nothing more is tried. */
-const MOST_IDLE = 1;
+const MOST_IDLE = 0;
 
 interface Task {
   ground: Ground;
@@ -117,7 +121,6 @@ export function searchChain(
           launchHeld: held,
           noiseV: ground.noiseV * slack,
           enough: rounds < FINE ? NEAR_ENOUGH : undefined,
-          sorts: rounds === GLANCE,
         })
       : null;
   // What is not explained yet counts as noise.
@@ -187,7 +190,10 @@ export function searchChain(
       .flatMap(({ next, from }) => nodeOf(next, from) ?? [])
       .sort(byWorth)
       .slice(0, BEAM);
-    beam = grown.flatMap(({ fit }): Node[] => {
+    const most = grown[0] ? worth(grown[0].fit, task, slack, together) : 0;
+    beam = grown.flatMap((node): Node[] => {
+      const { fit } = node;
+      if (worth(fit, task, slack, together) < most - OUT_OF_REACH) return [node];
       const free = quick(fit.chain, fit, false, 10);
       return free ? [{ chain: free.chain, from: free, fit: free }] : [];
     });
@@ -212,7 +218,11 @@ export function searchChain(
   for (let again = 0; again < 2; again++) {
     const [top] = ranked(settled);
     if (!top) break;
-    const others = changesOf(top.chain, task).flatMap((chain) => quick(chain, top, false, 10) ?? []);
+    const reach = worth(top, task, scatter, together) - HOPELESS;
+    const others = changesOf(top.chain, task)
+      .flatMap((chain) => quick(chain, top, false, 4) ?? [])
+      .filter((fit) => worth(fit, task, scatter, together) > reach)
+      .flatMap((fit) => quick(fit.chain, fit, false, 6) ?? []);
     settled = ranked([...settled, ...others]);
     [scatter, together] = scale(settled);
     settled = ranked(settled);

@@ -86,7 +86,8 @@ export function seenWithSlopes(
   /** The wave before each step: v and i, real and imaginary. */
   const states = new Float64Array(4 * steps);
   const add = (to: readonly Moves[], bin: number, re: number, im: number): void => {
-    for (const { figure, by } of to) {
+    for (let n = 0; n < to.length; n++) {
+      const { figure, by } = to[n] as Moves;
       const into = slopes[figure] as Spectrum;
       into.re[bin] = (into.re[bin] as number) + by * re;
       into.im[bin] = (into.im[bin] as number) + by * im;
@@ -98,12 +99,18 @@ export function seenWithSlopes(
     const qIm = wire.qIm[bin] as number;
     beginAt(wave, chain.end.kind, qRe, qIm);
     for (let n = 0; n < steps; n++) {
-      states.set(wave, 4 * n);
+      states[4 * n] = wave[0] as number;
+      states[4 * n + 1] = wave[1] as number;
+      states[4 * n + 2] = wave[2] as number;
+      states[4 * n + 3] = wave[3] as number;
       const fade = fades[n];
       stepOver(wave, way[n] as Step, fade?.re[bin] ?? 0, fade?.im[bin] ?? 0, qRe, qIm);
     }
     // H = v K / D, K = 1 + r + r c, D = v + r (i + v c), c = s times the input.
-    const [vRe, vIm, iRe, iIm] = wave as unknown as [number, number, number, number];
+    const vRe = wave[0] as number;
+    const vIm = wave[1] as number;
+    const iRe = wave[2] as number;
+    const iIm = wave[3] as number;
     const cRe = sigma * input;
     const cIm = w * input;
     const uRe = iRe + vRe * cRe - vIm * cIm;

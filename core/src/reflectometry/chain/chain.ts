@@ -66,26 +66,58 @@ export const behind = (part: Part): number => part.at + (part.kind === 'section'
 
 /** An end beyond the record may still be felt in its slope, a little further on. */
 const REACH = 1.3;
-/** Least of what is a part at all: a resistance or conductance of a ten thousandth is none. */
-const LEAST = 1e-4;
+/** Least and most of what a resistance or conductance is: a ten thousandth is none, and sixty hides all. */
+const VALUE = { least: 1e-4, most: 60 };
+/** Most of an impedance's logarithm by the line's, of a stretch and of a lead. */
+const SECTION = 1.8;
+const LEAD = 1.5;
+/** Shorter than this nothing has two ends, samples. */
+const SHORTEST = 0.3;
+
+/** The least and the most of each figure of {@link chainVector}, alone: what they are to each other {@link isPossible} tells. */
+export function chainBounds({ lead, parts, end }: Chain): { least: number; most: number }[] {
+  const anywhere = { least: -Infinity, most: Infinity };
+  const length = { least: Math.log(SHORTEST), most: Infinity };
+  const value = { least: Math.log(VALUE.least), most: Math.log(VALUE.most) };
+  return [
+    ...(lead
+      ? [
+          { least: 0.2, most: Infinity },
+          { least: -LEAD, most: LEAD },
+        ]
+      : []),
+    ...parts.flatMap(({ kind }) =>
+      kind === 'section'
+        ? [anywhere, { least: -SECTION, most: SECTION }, length]
+        : kind === 'stub'
+          ? [anywhere, length]
+          : [anywhere, value],
+    ),
+    ...(end.kind === 'beyond' ? [] : [anywhere]),
+  ];
+}
 
 /**
  * Whether its things lie one behind the other, and are what such things can be.
  * @param limit how far the record reaches, samples
  */
-export function isPossible({ lead, parts, end }: Chain, limit: number): boolean {
+export function isPossible(chain: Chain, limit: number): boolean {
+  const { lead, parts, end } = chain;
+  const bounds = chainBounds(chain);
+  if (!chainVector(chain).every((figure, n) => allows(bounds[n], figure))) return false;
   let before = lead ? lead.at : 0;
-  if (lead && (lead.at < 0.2 || Math.abs(lead.value) > 1.5)) return false;
   for (const part of parts) {
     if (part.at < before) return false;
-    if ((part.kind === 'series' || part.kind === 'shunt') && (part.value < LEAST || part.value > 60))
-      return false;
-    if (part.kind === 'section' && (part.length < 0.3 || Math.abs(part.value) > 1.8)) return false;
-    if (part.kind === 'stub' && part.length < 0.3) return false;
     before = behind(part);
   }
   return before < limit && (end.kind === 'beyond' || (end.at > before + 0.2 && end.at < REACH * limit));
 }
+
+/** A figure at its bound is still possible, whatever a logarithm to and fro has made of it. */
+const ROUNDED = 1e-9;
+
+const allows = (bound: { least: number; most: number } | undefined, figure: number): boolean =>
+  bound !== undefined && figure >= bound.least - ROUNDED && figure <= bound.most + ROUNDED;
 
 /** Reflection coefficient of a part, or of its near edge, from the near side. */
 export function reflectionOf(part: Part): number {

@@ -210,7 +210,8 @@ function nameChain(
   late: number,
 ): Named[] {
   const { fit } = best;
-  const { chain, covariance } = fit;
+  const { chain } = fit;
+  const covariance = fit.covariance();
   const total = all.reduce((sum, { evidence }) => sum + Math.exp(evidence - best.evidence), 0);
   const size = covariance ? Math.round(Math.sqrt(covariance.length)) : 0;
   const widened = scatter * Math.sqrt(together);
