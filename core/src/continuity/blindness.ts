@@ -34,7 +34,12 @@ const NOT_SEEN_AS_FAULT: readonly FaultKind[] = ['length', 'unexplained'];
 /** Lengths are told apart by this share: what an instrument is blind to does not hang on less. */
 const LENGTH_STEP = 0.1;
 /** What the length tells something about, by ohms or by echoes; the others answer alike on any length. */
-const LENGTH_TELLS: readonly InstrumentClass[] = ['beeper', 'ohmmeter', 'pair-reflectometer'];
+const LENGTH_TELLS: readonly InstrumentClass[] = [
+  'beeper',
+  'ohmmeter',
+  'pair-reflectometer',
+  'capacitance-meter',
+];
 const USUAL_M = 30;
 /** So many kinds of link with an instrument each are remembered, and of so many kinds all cases. */
 const REMEMBERED = { unseen: 3000, cases: 6 };
@@ -145,10 +150,12 @@ function keyOf({ instrument, end, plan }: Held): string {
           ? [plan.feed, plan.across.map(({ contacts }) => contacts)]
           : 'screenEarthed' in plan
             ? plan.screenEarthed
-            : plan.instrument === 'pair-reflectometer'
-              ? Object.keys(plan.pairs)
-              : plan.instrument === 'wiggle'
-                ? plan.end
-                : '';
+            : plan.instrument === 'capacitance-meter'
+              ? Object.keys(plan.nF)
+              : plan.instrument === 'pair-reflectometer'
+                ? Object.keys(plan.pairs)
+                : plan.instrument === 'wiggle'
+                  ? plan.end
+                  : '';
   return `${instrument}/${end}/${JSON.stringify(asked)}`;
 }

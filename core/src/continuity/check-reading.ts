@@ -92,6 +92,12 @@ export function checkReading(expected: LinkExpectation, reading: Reading): Readi
           unknownContacts(contacts[reading.end], row.contacts, ['across', i, 'contacts']),
         ),
       ];
+    case 'capacitance-meter':
+      return Object.keys(reading.nF).length === 0
+        ? [{ path: ['nF'], message: 'Measure at least one pair.' }]
+        : checkContacts(pairsAt(reading.end), Object.keys(reading.nF), ['nF']).filter(
+            ({ path }) => path.length > 1,
+          );
     case 'power-tester':
       return (['near', 'far'] as const).flatMap((end) =>
         Object.values(FED_SETS)

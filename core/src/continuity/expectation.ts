@@ -1,4 +1,5 @@
 import { ohmPerMOf } from '../cabling/conductor-ohms.js';
+import { faradPerM } from '../metering/capacitance.js';
 import { conductorsOf, type CableType } from '../cabling/cable-types.js';
 import { SCREEN, type Conductor, type ConductorId } from '../cabling/conductors.js';
 import { SCREEN_CONTACT, type ContactId, type SchemeId } from '../cabling/schemes.js';
@@ -34,6 +35,8 @@ export interface LinkExpectation {
   conductors: readonly Conductor[];
   /** Ohms per metre of each conductor, one way; typical copper where it is not said. */
   ohmPerM?: Readonly<Record<ConductorId, number>> | undefined;
+  /** Farads per metre of a pair; a typical twisted pair's where it is not said. */
+  faradPerM?: number | undefined;
   /** What its panel port and outlet are called: what a coded remote that hangs there is called by. */
   label?: string | undefined;
   near: EndExpectation;
@@ -67,11 +70,16 @@ export function expectLink(plan: {
     screened,
     conductors: conductorsOf({ family: plan.cable.family, pairs, conductors, screened }),
     ohmPerM: ohmPerMOf({ ...plan.cable, pairs, conductors, screened }),
+    ...faradsOf(plan.cable),
     ...(plan.label === undefined ? {} : { label: plan.label }),
     near: end(plan.near),
     far: end(plan.far),
   };
 }
+
+/** What a catalogue's impedance and velocity say of the capacitance, where it has both. */
+const faradsOf = ({ velocityFactor, impedanceOhm }: Partial<CableType>): { faradPerM?: number } =>
+  velocityFactor && impedanceOhm ? { faradPerM: faradPerM({ velocityFactor, impedanceOhm }) } : {};
 
 function familyOf(plan: Parameters<typeof expectLink>[0]): LinkExpectation['family'] {
   if (plan.cable.family === 'coax') return 'coax';
@@ -131,11 +139,12 @@ export function expectLead(lead: {
 
 /** The link as it would be with every hand's work right and the cable whole. */
 export function intendedLink(expected: LinkExpectation): TrueLink {
-  const { lengthM, conductors, ohmPerM } = expected;
+  const { lengthM, conductors, ohmPerM, faradPerM: farads } = expected;
   return {
     ...NOTHING_WRONG,
     lengthM,
     ohmPerM,
+    ...(farads === undefined ? {} : { faradPerM: farads }),
     conductors,
     near: { ...expected.near.wiring },
     far: { ...expected.far.wiring },

@@ -3,9 +3,11 @@ import { compareMap, list, nearFace, type Finding } from './compare-map.js';
 import { contactPairsAt, intendedLink, intendedMap, type LinkExpectation } from './expectation.js';
 import { frameFor } from './frame.js';
 import { observe } from './observers.js';
+import { metresOf, wholeM } from './observers/capacitance.js';
 import {
   FED_SETS,
   isMapReading,
+  type CapacitanceReading,
   type ContactGroup,
   type EchoReading,
   type MapReading,
@@ -66,6 +68,8 @@ export function findIn(expected: LinkExpectation, reading: Reading, meant?: Read
       return findVolts(reading, (meant as VoltageReading | undefined) ?? asIntended(expected, reading));
     case 'power-tester':
       return findFeeds(reading);
+    case 'capacitance-meter':
+      return findFarads(expected, reading);
     default:
       return findTouches(
         expected,
@@ -279,6 +283,32 @@ function findEchoes(expected: LinkExpectation, reading: EchoReading): Finding[] 
       }),
   );
   return [...other, ...single];
+}
+
+/** A pair's figure is another's than the whole pairs' from this share on; where nobody knows theirs, than the plan's. */
+const FARADS_KEEP = 0.08;
+const FARADS_BY_PLAN = 0.25;
+
+function findFarads(expected: LinkExpectation, reading: CapacitanceReading): Finding[] {
+  const frame = frameFor(expected, intendedLink);
+  const whole = wholeM(frame, reading);
+  const shouldM = whole ?? expected.lengthM;
+  const keeps = whole === null ? FARADS_BY_PLAN : FARADS_KEEP;
+  const usual = (shouldM * frame.faradPerM * 1e9).toFixed(2);
+  const from = reading.end === 'far' ? ' from the far end' : '';
+  return Object.entries(reading.nF).flatMap(([pair, nF]): Finding[] => {
+    const contacts = pair.split('-');
+    if (nF === null)
+      return [{ kind: 'short', contacts, words: `${pair} shows no figure: a loop, or something on it` }];
+    const share = metresOf(frame, nF) / shouldM;
+    if (Math.abs(share - 1) <= keeps) return [];
+    const than = whole === null ? `where the plan lets expect ${usual}` : `where whole pairs have ${usual}`;
+    if (share > 1)
+      return [{ kind: 'equipment', contacts, words: `${pair} has ${nF} nF, ${than}: something hangs on it` }];
+    const atM = share * expected.lengthM;
+    const place = atM < 0.5 ? 'nothing is on it here' : `open at about ${atM.toFixed(0)} m${from}`;
+    return [{ kind: 'open', contacts, words: `${pair} has ${nF} nF, ${than}: ${place}, or it is split` }];
+  });
 }
 
 /** What one reading shows. */

@@ -37,6 +37,8 @@ export interface Frame {
   readonly lengthM: number;
   /** Conductor -> its resistance, ohms per metre one way. */
   readonly ohmPerM: Float64Array;
+  /** Capacitance of a pair, farads per metre. */
+  readonly faradPerM: number;
   /** Where each part of a link's state begins in `LinkState.cells`. */
   readonly at: Readonly<{
     near: number;
@@ -65,12 +67,15 @@ export function frameFor<E extends object>(
   return known;
 }
 
+/** Of a twisted pair of 100 ohm (typical). */
+const TYPICAL_FARAD_PER_M = 50e-12;
+
 /** Groups are told by bits of one number; more than these share a bit. */
 export const MOST_GROUPS = 30;
 
 /** The frame of an intended link; every state of that link is told in it. */
 export function frameOf(
-  intended: Pick<TrueLink, 'near' | 'far' | 'conductors' | 'lengthM' | 'ohmPerM'>,
+  intended: Pick<TrueLink, 'near' | 'far' | 'conductors' | 'lengthM' | 'ohmPerM' | 'faradPerM'>,
 ): Frame {
   const contacts = { near: Object.keys(intended.near), far: Object.keys(intended.far) };
   const conductors = intended.conductors.map((w) => w.id);
@@ -123,6 +128,7 @@ export function frameOf(
       intended.conductors,
       ({ id }) => intended.ohmPerM?.[id] ?? (id === SCREEN ? SCREEN_OHM_PER_M : PAIR_OHM_PER_M),
     ),
+    faradPerM: intended.faradPerM ?? TYPICAL_FARAD_PER_M,
     at: {
       near: 0,
       far: n,

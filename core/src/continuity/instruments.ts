@@ -35,6 +35,7 @@ export type InstrumentClass =
   | 'tone-probe'
   | 'dc-voltage'
   | 'power-tester'
+  | 'capacitance-meter'
   | 'wiggle'
   | 'eye';
 
@@ -53,7 +54,8 @@ export interface InstrumentTraits {
   id: InstrumentClass;
   name: string;
   /** Kinds of reading it gives. */
-  reading: 'lamps' | 'map' | 'echo' | 'colours' | 'touches' | 'tones' | 'volts' | 'feeds' | 'flickers';
+  reading:
+    'lamps' | 'map' | 'echo' | 'colours' | 'touches' | 'tones' | 'volts' | 'feeds' | 'farads' | 'flickers';
   /** The most a clean reading proves. */
   proves: 'loops' | 'map' | 'nothing';
   /** Minutes to take one reading, walking included. */
@@ -190,6 +192,16 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     thresholdOhm: Infinity,
     errors: { missed: 0.01, wrong: 0.001, ghost: 0.002 },
     stray: 0.01,
+  },
+  'capacitance-meter': {
+    id: 'capacitance-meter',
+    name: 'capacitance meter',
+    reading: 'farads',
+    proves: 'nothing',
+    minutes: 6,
+    thresholdOhm: Infinity,
+    errors: { missed: 0.004, wrong: 0.004, ghost: 0.004 },
+    stray: 0.003,
   },
   wiggle: {
     id: 'wiggle',

@@ -40,6 +40,11 @@ const MAPPERS: readonly InstrumentClass[] = ['coded-mapper-crosstalk', 'coded-ma
 const COUPLES = 2;
 const EVERY_CLASS = Object.keys(INSTRUMENTS) as InstrumentClass[];
 
+const FARADS: readonly Way[] = [
+  { instrument: 'capacitance-meter', end: 'near' },
+  { instrument: 'capacitance-meter', end: 'far' },
+];
+
 /** Looks that this link, this belief and the instruments at hand allow. */
 function waysToLook(belief: Belief, expected: LinkExpectation, owned: readonly InstrumentClass[]): Way[] {
   const { family } = expected;
@@ -50,6 +55,8 @@ function waysToLook(belief: Belief, expected: LinkExpectation, owned: readonly I
     ...(mapper ? [{ instrument: mapper, end: 'near' as const }] : []),
     { instrument: 'pair-reflectometer', end: 'near' },
     { instrument: 'pair-reflectometer', end: 'far' },
+    // What a meter tells of where pairs end a reflectometer tells better.
+    ...(owned.includes('pair-reflectometer') ? [] : FARADS),
     ...ohmsOfShorts(belief),
     { instrument: 'wiggle', end: 'far' },
     { instrument: 'wiggle', end: 'near' },
@@ -118,6 +125,8 @@ export function lookWords({ instrument, end, plan }: Way, expected: LinkExpectat
       return end === 'near'
         ? 'Measure with a reflectometer'
         : 'Measure with a reflectometer from the far end';
+    case 'capacitance-meter':
+      return `Measure the capacitance of ${expected.family === 'balanced' || expected.family === 'multipair' ? 'each pair' : 'the line'} at the ${end} end, both ends unplugged`;
     case 'ohmmeter':
       return plan && 'touches' in plan
         ? `Measure the ohms ${plan.touches.map(({ from, to }) => `from ${from.contacts[0]} to ${to.contacts[0]}`).join(' and ')} at the ${end} end`
@@ -143,12 +152,19 @@ function outcomeKey(reading: Reading): string {
         events.map((e) => `${e.kind}${Math.round(e.distanceM)}`),
       ]),
     );
+  if (reading.instrument === 'capacitance-meter')
+    return JSON.stringify(
+      Object.entries(reading.nF).map(([pair, nF]) => [pair, nF === null ? null : nFStep(nF)]),
+    );
   if (reading.instrument === 'ohmmeter')
     return JSON.stringify(
       reading.touches.map(({ closed, ohm }) => [closed, ohm == null ? null : ohmStep(ohm)]),
     );
   return JSON.stringify(reading);
 }
+
+/** Farads in steps that pairs of one cable can be told apart by. */
+const nFStep = (nF: number): number => Math.round(8 * Math.log((nF + 0.05) / 0.05));
 
 /** Ohms in steps that a meter on an unknown contact resistance can tell apart. */
 const ohmStep = (ohm: number): number => Math.round(2.5 * Math.log((ohm + 0.4) / 0.4));

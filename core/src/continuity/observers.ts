@@ -5,6 +5,7 @@ import type { LinkState } from './link-state.js';
 import type { Reading } from './readings.js';
 import { SCREEN_CONTACT } from '../cabling/schemes.js';
 import { endToScheme, type LinkEnd, type TrueLink } from './true-link.js';
+import { capacitanceObserver } from './observers/capacitance.js';
 import { colourObserver } from './observers/colours.js';
 import { echoObserver } from './observers/echoes.js';
 import { powerObserver } from './observers/fed-pairs.js';
@@ -28,6 +29,7 @@ export const OBSERVERS: { readonly [C in InstrumentClass]: Observer<Extract<Read
   'tone-probe': toneObserver,
   'dc-voltage': voltageObserver,
   'power-tester': powerObserver,
+  'capacitance-meter': capacitanceObserver,
   wiggle: wiggleObserver,
   eye: colourObserver,
 };

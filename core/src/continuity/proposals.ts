@@ -11,11 +11,13 @@ import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
+import { metresOf, wholeM } from './observers/capacitance.js';
 import { lengthsByOhms } from './observers/copper.js';
 import {
   isUnread,
   closeMap,
   isMapReading,
+  type CapacitanceReading,
   type EchoReading,
   type MapReading,
   type Reading,
@@ -35,6 +37,7 @@ export function placesToTry(frame: Frame, readings: readonly Reading[]): CablePl
   const seen: SeenPlace[] = [];
   for (const reading of readings) {
     if (reading.instrument === 'ohmmeter') seen.push(...placesByOhms(frame, reading));
+    if (reading.instrument === 'capacitance-meter') seen.push(...placesByFarads(frame, reading));
     if (reading.instrument !== 'pair-reflectometer') continue;
     const end = commonEnd(reading, frame.pairs[reading.from].length);
     for (const { kind, distanceM } of Object.values(reading.pairs).flat()) {
@@ -90,6 +93,21 @@ function placesByOhms(frame: Frame, { touches }: TouchReading): SeenPlace[] {
     // At either end it is a join of that end.
     if (distanceM < uM || distanceM > frame.lengthM - uM) return [];
     return [{ atM: from.end === 'near' ? distanceM : frame.lengthM - distanceM, uM }];
+  });
+}
+
+/** A place by farads is known to this share, where whole pairs say what a metre has, and where only the catalogue does. */
+const BY_FARADS = { own: 0.02, catalogue: 0.07, leastM: 0.3 };
+
+/** Where a pair would have to end for its capacitance to be what it is. */
+function placesByFarads(frame: Frame, reading: CapacitanceReading): SeenPlace[] {
+  const whole = wholeM(frame, reading);
+  const share = whole === null ? BY_FARADS.catalogue : BY_FARADS.own;
+  return Object.values(reading.nF).flatMap((nF) => {
+    const metres = nF === null ? NaN : (metresOf(frame, nF) * frame.lengthM) / (whole ?? frame.lengthM);
+    const uM = BY_FARADS.leastM + share * metres;
+    if (!(metres > uM && metres < frame.lengthM - 2 * uM)) return [];
+    return [{ atM: reading.end === 'near' ? metres : frame.lengthM - metres, uM }];
   });
 }
 

@@ -126,6 +126,14 @@ export interface PowerReading {
   offers?: string | undefined;
 }
 
+/** What a capacitance meter shows across each contact pair of one end, both ends unplugged, its leads taken off. */
+export interface CapacitanceReading {
+  instrument: 'capacitance-meter';
+  end: LinkEnd;
+  /** Contact pair ("1-2") -> nanofarad; null where the meter shows no figure: over its range, or a loop. */
+  nF: Readonly<Record<string, number | null>>;
+}
+
 /** Contacts whose path flickered while a place was wiggled; along the cable by their near contacts. */
 export interface WiggleReading {
   instrument: 'wiggle';
@@ -142,6 +150,7 @@ export type Reading =
   | ToneReading
   | VoltageReading
   | PowerReading
+  | CapacitanceReading
   | WiggleReading;
 
 export function isMapReading(reading: Reading): reading is MapReading {

@@ -15,6 +15,8 @@ export interface TrueLink {
   conductors: readonly Conductor[];
   /** Ohms per metre of each conductor, one way; typical copper where it is not said. */
   ohmPerM?: Readonly<Record<ConductorId, number>> | undefined;
+  /** Farads per metre of a pair; a typical twisted pair's where it is not said. */
+  faradPerM?: number | undefined;
   near: Readonly<Record<ContactId, ConductorId | null>>;
   far: Readonly<Record<ContactId, ConductorId | null>>;
   breaks: readonly ConductorBreak[];

@@ -95,7 +95,8 @@ export class Bounds {
 }
 
 /** Logarithm by which rows that hang together over groups, by a common length, may fit better together. */
-const slackOf = ({ reading }: Witness): number => (reading.instrument === 'pair-reflectometer' ? 3 : 0);
+const slackOf = ({ reading }: Witness): number =>
+  reading.instrument === 'pair-reflectometer' || reading.instrument === 'capacitance-meter' ? 3 : 0;
 
 /** No less than `mixed`, and quicker. */
 function mostMixed({ logKept, logStray }: Witness, ofLink: number): number {

@@ -5,6 +5,7 @@ import type { Frame } from '../frame.js';
 import { INSTRUMENTS, type InstrumentClass } from '../instruments.js';
 import type { LinkState } from '../link-state.js';
 import { isGrouped, likelihoodOf, logAtMost, logLikelihood } from '../observers.js';
+import { asEnds } from '../observers/capacitance.js';
 import { distanceDeviationM } from '../observers/echoes.js';
 import type { Likelihood } from '../observers/observer.js';
 import { intendedMap } from '../expectation.js';
@@ -71,6 +72,7 @@ const WRONG_AND_CLEAN: Readonly<Record<InstrumentClass, number>> = {
   'tone-probe': 0.3,
   'dc-voltage': 0.7,
   'power-tester': 0.8,
+  'capacitance-meter': 0.3,
   wiggle: 0.8,
   eye: 0.5,
 };
@@ -89,9 +91,11 @@ export function witnessOf(
   const elsewhere =
     reading.instrument === 'pair-reflectometer'
       ? otherLength(reading, frame.pairs[reading.from].length)
-      : reading.instrument === 'ohmmeter'
-        ? otherOhms(reading)
-        : -Infinity;
+      : reading.instrument === 'capacitance-meter'
+        ? otherLength(asEnds(frame, reading), frame.pairs[reading.end].length)
+        : reading.instrument === 'ohmmeter'
+          ? otherOhms(reading)
+          : -Infinity;
   const foreign = hangsElsewhere(expected, reading);
   const own = isMapReading(reading) && reading.remote !== undefined && reading.remote === expected.label;
   const { stray: usual } = INSTRUMENTS[reading.instrument];
@@ -264,6 +268,11 @@ function diffuse(expected: LinkExpectation, frame: Frame, reading: Reading): num
       return -2 * reading.tones.length;
     case 'dc-voltage':
       return -2 * reading.across.length;
+    case 'capacitance-meter':
+      return -sum(
+        Object.values(reading.nF),
+        (nF) => 0.7 + (nF === null ? Math.log(4) : Math.log(3 * LENGTHS_M)),
+      );
     case 'power-tester':
       // Fed as it should be, or anything else of what two sets can show.
       return findIn(expected, reading).length === 0 ? ROW.right : ROW.wrong - Math.log(8);

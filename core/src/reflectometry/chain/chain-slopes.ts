@@ -86,8 +86,7 @@ export function seenWithSlopes(
   /** The wave before each step: v and i, real and imaginary. */
   const states = new Float64Array(4 * steps);
   const add = (to: readonly Moves[], bin: number, re: number, im: number): void => {
-    for (let n = 0; n < to.length; n++) {
-      const { figure, by } = to[n] as Moves;
+    for (const { figure, by } of to) {
       const into = slopes[figure] as Spectrum;
       into.re[bin] = (into.re[bin] as number) + by * re;
       into.im[bin] = (into.im[bin] as number) + by * im;
