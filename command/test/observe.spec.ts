@@ -28,6 +28,7 @@ describe('spoke observe', () => {
     );
     expect([...new Set(classes)].sort()).toEqual([
       'beeper',
+      'capacitance-meter',
       'coded-mapper',
       'coded-mapper-crosstalk',
       'dc-voltage',

@@ -77,6 +77,11 @@ export function encodeReading(reading: Reading): string[] {
         `SET b ${sets.b}`,
       ];
     }
+    case 'capacitance-meter':
+      return [
+        `READING capacitance-meter ${reading.end}`,
+        ...Object.entries(reading.nF).map(([pair, nF]) => `FARADS ${pair} ${nF ?? '-'}`),
+      ];
     case 'wiggle':
       return [`READING wiggle ${reading.end}`, ...reading.flickers.map((contact) => `FLICKER ${contact}`)];
     default:
@@ -118,6 +123,7 @@ interface Draft {
   across: unknown[];
   supply: object;
   sets: Record<string, string>;
+  nF: Record<string, number | null>;
   flickers: string[];
 }
 
@@ -134,6 +140,7 @@ const FIELDS: Readonly<Record<InstrumentClass, (draft: Draft, end: string | unde
   'tone-probe': ({ tones }, end) => ({ end, tones }),
   'dc-voltage': ({ feed, across }, end) => ({ end, feed, across }),
   'power-tester': ({ supply, sets }, end) => ({ end, ...supply, sets }),
+  'capacitance-meter': ({ nF }, end) => ({ end, nF }),
   wiggle: ({ flickers }, end) => ({ end, flickers }),
   eye: ({ colours, empty }, end) => ({ end, colours, ...(empty.length > 0 ? { empty } : {}) }),
 };
@@ -163,6 +170,7 @@ export function decodeReading(lines: readonly string[]): Reading {
     across: [],
     supply: {},
     sets: {},
+    nF: {},
     flickers: [],
   };
   for (const line of rest) decodeLine(line, draft);
@@ -239,6 +247,10 @@ const LINES: Readonly<Record<string, (draft: Draft, words: readonly string[], li
   SET(draft, [set = '', shows], line) {
     if (shows === undefined || set in draft.sets) throw nonsense(line);
     draft.sets[set] = shows;
+  },
+  FARADS(draft, [pair = '', nF], line) {
+    if (nF === undefined || pair in draft.nF) throw nonsense(line);
+    draft.nF[pair] = nF === '-' ? null : figure(nF, line);
   },
   FLICKER: (draft, [contact = '']) => void draft.flickers.push(contact),
 };

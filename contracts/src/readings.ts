@@ -114,6 +114,19 @@ const powerReading = z.strictObject({
     .optional(),
 });
 
+const capacitanceReading = z.strictObject({
+  instrument: z.literal('capacitance-meter'),
+  end: linkEnd,
+  nF: z.record(
+    contactPair,
+    z
+      .number({ error: 'A capacitance is a number of nanofarads, or null where the meter shows no figure.' })
+      .min(0, { error: 'A capacitance is not negative: take off no more than the leads’ own.' })
+      .max(1e5, { error: 'That is no capacitance of a line: write nanofarads.' })
+      .nullable(),
+  ),
+});
+
 const wiggleReading = z.strictObject({
   instrument: z.literal('wiggle'),
   end: z.enum(['near', 'far', 'cable'], { error: 'What is wiggled is near, far or cable.' }),
@@ -131,11 +144,12 @@ const anyReading = z.discriminatedUnion(
     toneReading,
     voltageReading,
     powerReading,
+    capacitanceReading,
     wiggleReading,
   ],
   {
     error:
-      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, lamps-one-return, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, power-tester, wiggle or eye.',
+      'Name the instrument: coded-mapper, coded-mapper-crosstalk, stepping-lamps, lamp-pairs, lamps-one-return, beeper, ohmmeter, pair-reflectometer, tone-probe, dc-voltage, power-tester, capacitance-meter, wiggle or eye.',
   },
 );
 export type ReadingInput = z.input<typeof anyReading>;
@@ -193,6 +207,7 @@ export const instrumentClass = z.enum(
     'tone-probe',
     'dc-voltage',
     'power-tester',
+    'capacitance-meter',
     'wiggle',
     'eye',
   ],

@@ -32,6 +32,7 @@ export const CLASSES: readonly InstrumentClass[] = [
   'tone-probe',
   'dc-voltage',
   'power-tester',
+  'capacitance-meter',
   'wiggle',
   'eye',
 ];

@@ -200,7 +200,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentClass, InstrumentTraits>> = 
     proves: 'nothing',
     minutes: 6,
     thresholdOhm: Infinity,
-    errors: { missed: 0.004, wrong: 0.004, ghost: 0.004 },
+    errors: { missed: 0.002, wrong: 0.0006, ghost: 0.001 },
     stray: 0.003,
   },
   wiggle: {

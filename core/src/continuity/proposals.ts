@@ -11,7 +11,7 @@ import { DisjointSets } from './disjoint-sets.js';
 import type { Frame } from './frame.js';
 import type { LinkState } from './link-state.js';
 import { distanceDeviationM, LENGTH_DEVIATION } from './observers/echoes.js';
-import { metresOf, wholeM } from './observers/capacitance.js';
+import { GOES_ON, metresOf, wholeM } from './observers/capacitance.js';
 import { lengthsByOhms } from './observers/copper.js';
 import {
   isUnread,
@@ -105,8 +105,8 @@ function placesByFarads(frame: Frame, reading: CapacitanceReading): SeenPlace[] 
   const share = whole === null ? BY_FARADS.catalogue : BY_FARADS.own;
   return Object.values(reading.nF).flatMap((nF) => {
     const metres = nF === null ? NaN : (metresOf(frame, nF) * frame.lengthM) / (whole ?? frame.lengthM);
-    const uM = BY_FARADS.leastM + share * metres;
-    if (!(metres > uM && metres < frame.lengthM - 2 * uM)) return [];
+    const uM = BY_FARADS.leastM + Math.hypot(share * metres, GOES_ON * (frame.lengthM - metres));
+    if (!(metres > BY_FARADS.leastM && metres < 0.95 * frame.lengthM)) return [];
     return [{ atM: reading.end === 'near' ? metres : frame.lengthM - metres, uM }];
   });
 }

@@ -69,6 +69,7 @@ const INSTRUMENT_WORDS: Readonly<Record<string, readonly InstrumentClass[]>> = {
   eye: ['eye'],
   tone: ['tone-probe'],
   power: ['power-tester'],
+  capacitance: ['capacitance-meter'],
   wiggle: ['wiggle'],
 };
 const FAULT_WORDS: Readonly<Record<string, FaultKind>> = {

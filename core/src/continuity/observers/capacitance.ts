@@ -24,7 +24,7 @@ const JOINED = { share: 1.17, deviation: 0.07 };
 /** What a pair that is parted behind a splice has lies between that of a pair and that of a split. */
 const PARTED = { share: 0.79, deviation: 0.14 };
 /** A wire that goes on where its pair ends adds a little by the other pairs. */
-const GOES_ON = 0.04;
+export const GOES_ON = 0.04;
 
 /** Steps of what all figures have in common, with their weights, for adding up over it. */
 const STEP = 0.12;
@@ -179,7 +179,7 @@ class CapacitanceLikelihood implements Likelihood {
     perScale.fill(0);
     for (const one of this.seen) {
       const shows = shownOn(frame, state, reading.end, one.pair, openLoose);
-      const logs = this.logsOf(one, shows, state.lengthM);
+      const logs = this.logsOf(one, shows);
       for (let i = 0; i < perScale.length; i++) perScale[i] = (perScale[i] as number) + (logs[i] as number);
     }
     let top = -Infinity;
@@ -193,22 +193,22 @@ class CapacitanceLikelihood implements Likelihood {
   }
 
   /** The same few expectations come up for thousands of links: each is worked out once. */
-  private logsOf(one: SeenPair, shows: Shows, lengthM: number): Float64Array {
-    const key = `${shows.metres}|${shows.ownM}|${lengthM}`;
+  private logsOf(one: SeenPair, shows: Shows): Float64Array {
+    const key = `${shows.metres}|${shows.ownM}`;
     let logs = one.known.get(key);
-    if (!logs) one.known.set(key, (logs = this.workedOut(one.metres, shows, lengthM)));
+    if (!logs) one.known.set(key, (logs = this.workedOut(one.metres, shows)));
     return logs;
   }
 
-  private workedOut(seen: number | null, { metres, ownM }: Shows, lengthM: number): Float64Array {
+  private workedOut(seen: number | null, { metres, ownM }: Shows): Float64Array {
     const same = (log: number): Float64Array => new Float64Array(SCALES.length).fill(log);
     const anything = 1 / (1.2 * this.frame.lengthM);
     if (seen === null)
       return same(Math.log(metres === null ? 1 - errors.ghost - errors.wrong : errors.missed));
     if (metres === null) return same(Math.log((errors.ghost + errors.wrong) * anything));
     const right = 1 - errors.missed - errors.wrong;
-    // A break that nobody knows the place of is as likely anywhere.
-    if (Number.isNaN(metres)) return same(Math.log(right / (1.1 * lengthM)));
+    // A place nobody knows is none of those that the figures show, which are tried one by one.
+    if (Number.isNaN(metres)) return same(Math.log(errors.missed * anything));
     return Float64Array.from(SCALES, ({ scale }) => {
       const meanM = metres * scale;
       const deviation = deviationOf(this.frame, meanM, ownM);
