@@ -124,6 +124,26 @@ describe('another observation', () => {
     ]);
   });
 
+  it('of capacitances is each pair’s figure with its unit, the leads taken off', async () => {
+    const { room, taken } = await observing();
+    await click(room, 'Capacitance');
+    expect(room.text('ns-farads-reading .unsure')).toContain('unplugged and dead');
+    const field = async (label: string): Promise<MatInputHarness> =>
+      room.loader.getHarness(MatInputHarness.with({ label }));
+    await (await field('1-2')).setValue('2,31');
+    expect(room.text('[role="status"]')).toContain('a capacitance with its unit');
+    await (await field('1-2')).setValue('2,31 nF');
+    await (await field('3-6')).setValue('840 pF');
+    await (await field('4-5')).setValue('OL');
+    await (await field('The leads alone')).setValue('10 pF');
+    await click(room, 'Save');
+    expect(taken).toEqual([
+      { instrument: 'capacitance-meter', end: 'far', nF: { '1-2': 2.3, '3-6': 0.83, '4-5': null } },
+    ]);
+    await (await field('The leads alone')).setValue('1 nF');
+    expect(room.text('[role="status"]')).toContain('3-6 is less than the leads alone give');
+  });
+
   it('of an ohmmeter is refused with words until it makes sense', async () => {
     const { room, taken } = await observing();
     await click(room, 'Ohmmeter');

@@ -4,6 +4,7 @@ import {
   checkReading,
   contactPairsAt,
   intendedLink,
+  type CapacitanceReading,
   type EchoEvent,
   type LinkEnd,
   type LinkExpectation,
@@ -11,14 +12,23 @@ import {
   type Reading,
 } from '@near-spoke/core';
 import { Preferences } from '../preferences/preferences';
+import { FaradsReading } from './farads-reading';
 import { FedReading } from './fed-reading';
 
-type Kind = 'wiggle' | 'pair-reflectometer' | 'dc-voltage' | 'power-tester' | 'tone-probe' | 'ohmmeter';
+type Kind =
+  | 'wiggle'
+  | 'pair-reflectometer'
+  | 'capacitance-meter'
+  | 'dc-voltage'
+  | 'power-tester'
+  | 'tone-probe'
+  | 'ohmmeter';
 
 const KINDS: readonly { id: Kind; name: string }[] = [
   { id: 'wiggle', name: 'Wiggling' },
   { id: 'pair-reflectometer', name: 'Reflectometer' },
   { id: 'ohmmeter', name: 'Ohmmeter' },
+  { id: 'capacitance-meter', name: 'Capacitance' },
   { id: 'dc-voltage', name: 'DC volts' },
   { id: 'power-tester', name: 'Power' },
   { id: 'tone-probe', name: 'Tone and probe' },
@@ -27,7 +37,7 @@ const KINDS: readonly { id: Kind; name: string }[] = [
 /** Readings that are few figures: what flickered, how far an echo came from, ohms, volts, where a tone was heard. */
 @Component({
   selector: 'ns-other-reading',
-  imports: [MatButtonModule, FedReading],
+  imports: [MatButtonModule, FaradsReading, FedReading],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './other-reading.html',
   styleUrl: './other-reading.scss',
@@ -53,9 +63,13 @@ export class OtherReading {
   protected readonly echoes = signal<Readonly<Record<string, EchoEvent['kind']>>>({});
   protected readonly feedVolts = signal('48');
   protected readonly fed = signal<Omit<PowerReading, 'end'> | null>(null);
+  protected readonly farads = signal<CapacitanceReading['nF'] | string>('Measure at least one pair.');
   private readonly link = computed(() => intendedLink(this.expected()));
   protected readonly contacts = computed(() => Object.keys(this.link()[this.end()]));
   protected readonly pairs = computed(() => contactPairsAt(this.link(), this.link()[this.end()]));
+  protected readonly pairNames = computed(() => this.pairs().map((pair) => pair.join('-')), {
+    equal: (a, b) => a.join() === b.join(),
+  });
   protected readonly lengthM = computed(() => this.expected().lengthM);
 
   /** The reading as it stands, or what is still missing. */
@@ -147,6 +161,10 @@ export class OtherReading {
       case 'power-tester': {
         const fed = this.fed();
         return fed ? { ...fed, end } : 'Say of both sets of pairs what the tester shows.';
+      }
+      case 'capacitance-meter': {
+        const nF = this.farads();
+        return typeof nF === 'string' ? nF : { instrument: 'capacitance-meter', end, nF };
       }
       case 'tone-probe': {
         const on = this.pairs()[0] ?? ['1', '2'];
