@@ -156,12 +156,26 @@ describe('a reading of capacitances', () => {
   it('says where a pair ends, and what shows no figure', () => {
     const words = findIn(plain, reads('far', 2.05, 0.51, null, 2.06)).map((finding) => finding.words);
     expect(words).toEqual([
-      '3-6 has 0.51 nF, where whole pairs have 2.05: open at about 10 m from the far end, or it is split',
-      '4-5 shows no figure: a loop, or something on it',
+      '3-6 ends at about 10 m from the far end, or is split (0.51 nF)',
+      '4-5 is a loop, or has something on it',
     ]);
     expect(findIn(plain, reads('near', 2.05, 0.01, 2.05, 4.4)).map(({ kind }) => kind)).toEqual([
       'open',
       'equipment',
+    ]);
+  });
+
+  it('of pairs that agree, and not with the plan, speaks of the length', () => {
+    const short = reads('near', 1.2, 1.21, 1.19, 1.2);
+    expect(findIn(plain, short).map(({ words }) => words)).toEqual([
+      'whole pairs have that of about 25 m where the plan has 40.0 m',
+    ]);
+    expect(diagnose(plain, [straight, short]).detail).toContain("correct the plan's length");
+    // Three pairs with nothing on them are not whole because they agree.
+    expect(findIn(plain, reads('near', 0.003, 0.004, 0.003, 2.05)).map(({ kind }) => kind)).toEqual([
+      'open',
+      'open',
+      'open',
     ]);
   });
 

@@ -294,21 +294,29 @@ function findFarads(expected: LinkExpectation, reading: CapacitanceReading): Fin
   const whole = wholeM(frame, reading);
   const shouldM = whole ?? expected.lengthM;
   const keeps = whole === null ? FARADS_BY_PLAN : FARADS_KEEP;
-  const usual = (shouldM * frame.faradPerM * 1e9).toFixed(2);
+  const planned = Math.abs(shouldM - expected.lengthM) <= FARADS_BY_PLAN * expected.lengthM;
+  const words = `whole pairs have that of about ${shouldM.toFixed(0)} m where the plan has ${expected.lengthM.toFixed(1)} m`;
+  const length: Finding[] = planned ? [] : [{ kind: 'length', contacts: [], words }];
   const from = reading.end === 'far' ? ' from the far end' : '';
-  return Object.entries(reading.nF).flatMap(([pair, nF]): Finding[] => {
+  const single = Object.entries(reading.nF).flatMap(([pair, nF]): Finding[] => {
     const contacts = pair.split('-');
-    if (nF === null)
-      return [{ kind: 'short', contacts, words: `${pair} shows no figure: a loop, or something on it` }];
+    if (nF === null) return [{ kind: 'short', contacts, words: `${pair} is a loop, or has something on it` }];
     const share = metresOf(frame, nF) / shouldM;
     if (Math.abs(share - 1) <= keeps) return [];
-    const than = whole === null ? `where the plan lets expect ${usual}` : `where whole pairs have ${usual}`;
     if (share > 1)
-      return [{ kind: 'equipment', contacts, words: `${pair} has ${nF} nF, ${than}: something hangs on it` }];
-    const atM = share * expected.lengthM;
-    const place = atM < 0.5 ? 'nothing is on it here' : `open at about ${atM.toFixed(0)} m${from}`;
-    return [{ kind: 'open', contacts, words: `${pair} has ${nF} nF, ${than}: ${place}, or it is split` }];
+      return [
+        {
+          kind: 'equipment',
+          contacts,
+          words: `${pair} has ${nF} nF, more than a whole pair: something hangs on it`,
+        },
+      ];
+    const atM = share * (planned ? expected.lengthM : shouldM);
+    if (atM < 0.5) return [{ kind: 'open', contacts, words: `nothing is on ${pair} here (${nF} nF)` }];
+    const words = `${pair} ends at about ${atM.toFixed(0)} m${from}, or is split (${nF} nF)`;
+    return [{ kind: 'open', contacts, words }];
   });
+  return [...length, ...single];
 }
 
 /** What one reading shows. */

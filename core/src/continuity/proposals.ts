@@ -393,6 +393,7 @@ export function otherLengths(
 ): PhysicalFault[] {
   const ends = readings.flatMap((reading) => {
     if (reading.instrument === 'ohmmeter') return lengthsByOhms(frame, reading);
+    if (reading.instrument === 'capacitance-meter') return [wholeM(frame, reading) ?? 0];
     if (reading.instrument !== 'pair-reflectometer') return [];
     const [common, farthest] = [commonEnd(reading, frame.pairs[reading.from].length), farthestOpen(reading)];
     // Where most end together and one goes on, something stops those.

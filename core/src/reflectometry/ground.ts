@@ -58,7 +58,7 @@ export function groundOf(
   { extra, forgets = Infinity }: { extra?: Float64Array; forgets?: number } = {},
 ): Ground {
   const samples = stretch.volts.length;
-  const size = transformSizeFrom(samples * 1.15 + 8);
+  const size = transformSizeFrom(samples * 1.3 + 8);
   const sigma = DAMPED_BY / size;
   const bins = Math.min(Math.ceil((lastReached(reach, size, sigma) + 1) / FADES_FROM), size / 2 + 1);
   const omega = new Float64Array(bins).map((_, bin) => (2 * Math.PI * bin) / size);

@@ -74,7 +74,8 @@ export function minimise(
     parameters = tried;
     known = next;
     const gained = (before - cost) / gain;
-    damping = Math.max(gained > AS_FORETOLD ? damping / 6 : gained > BENDS ? damping / 2 : damping, 1e-12);
+    if (gained > AS_FORETOLD) damping = Math.max(damping / 6, 1e-12);
+    else if (gained < BENDS) damping *= 2;
     if (before - cost < enough) return minimum(true);
   }
   return minimum(false);

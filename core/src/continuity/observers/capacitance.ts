@@ -53,18 +53,21 @@ export const asEnds = (frame: Frame, { end, nF }: CapacitanceReading): EchoReadi
   ),
 });
 
-/** Most pairs agree about what a whole pair has within this share; it is the plan's within what nobody doubts. */
+/** Pairs that are whole agree within this share; one alone is whole where it is within so much of the plan. */
 const AGREE = 0.045;
 const PLAN_ALLOWS = 0.25;
 
-/** What a whole pair of this cable has, as metres of pair, where most pairs agree about it; null where they do not. */
+/** What a whole pair of this cable has, as metres of pair, where pairs agree about it; null where they do not. */
 export function wholeM(frame: Frame, reading: CapacitanceReading): number | null {
   const figures = Object.values(reading.nF).flatMap((nF) => (nF === null ? [] : [metresOf(frame, nF)]));
-  const planned = figures.filter((metres) => Math.abs(metres - frame.lengthM) < PLAN_ALLOWS * frame.lengthM);
-  const most = Math.max(...planned);
-  const alike = planned.filter((metres) => metres > most * (1 - AGREE));
-  if (alike.length < 2 && Object.keys(reading.nF).length > 1) return null;
-  return alike.length === 0 ? null : alike.reduce((sum, metres) => sum + metres, 0) / alike.length;
+  const alike = figures
+    .map((most) => figures.filter((metres) => metres <= most && metres > most * (1 - AGREE)))
+    .sort((a, b) => b.length - a.length || (b[0] as number) - (a[0] as number))[0];
+  if (!alike) return null;
+  const mean = alike.reduce((sum, metres) => sum + metres, 0) / alike.length;
+  // Of two and two, those that have more are whole; nothing on the leads agrees with nothing.
+  const planned = Math.abs(mean - frame.lengthM) < PLAN_ALLOWS * frame.lengthM;
+  return planned || (alike.length > figures.length / 2 && alike.length > 1 && mean > 2) ? mean : null;
 }
 
 /** What a pair should show: no figure, or that of so many metres of pair, each figure with a deviation of its own. */
