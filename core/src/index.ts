@@ -136,7 +136,7 @@ export * from './metering/capacitance.js';
 export * from './metering/resistance.js';
 export * from './metering/supervised-loop.js';
 export * from './reflectometry/locate.js';
-export * from './reflectometry/as-echo.js';
+export * from './continuity/as-echo.js';
 export * from './reflectometry/plan-launch.js';
 export * from './reflectometry/profile.js';
 export * from './reflectometry/broken-line.js';

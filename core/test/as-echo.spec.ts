@@ -1,4 +1,4 @@
-import { asEcho, echoDistanceM, EVENT_KINDS, roundTripS } from '../../src/index.js';
+import { asEcho, echoDistanceM, EVENT_KINDS, roundTripS } from '../src/index.js';
 
 describe('A located event as an observation', () => {
   it('is told to the centimetre, by what a pair reflectometer calls it', () => {

@@ -1,6 +1,6 @@
 import { NORMAL_95 } from '../chance/normal.js';
-import type { EchoEvent } from '../continuity/readings.js';
-import type { EventKind } from './events.js';
+import type { EchoEvent } from './readings.js';
+import type { EventKind } from '../reflectometry/events.js';
 
 /** What a reflectometer's reading, as links are judged by it, calls each kind of event. */
 const ECHO_KINDS: Readonly<Partial<Record<EventKind, EchoEvent['kind']>>> = {
