@@ -52,14 +52,28 @@ const KEPT_ENDS: readonly [LineEnd['kind'], number][] = [
 const BEAM = 3;
 /** Chains that the echoes speak for best, and are glanced at. */
 const PROPOSED = 24;
-/** Steps of a fit that only sorts, and how many are taken from it. */
+/** Steps of a fit that only sorts. */
 const GLANCE = 2;
-const GLANCED = 6;
+
+/** How far a search goes before it is content. */
+export interface Effort {
+  /** Chains that are fitted of those glanced at. */
+  glanced: number;
+  /** Rounds without gain after which nothing more is tried. */
+  idle: number;
+  /** Steps of a fit that weighs chains against each other. */
+  rough: number;
+}
+
+/** Enough for most traces, and for what that does not explain. */
+export const EFFORTS: Readonly<Record<'usual' | 'hard', Effort>> = {
+  usual: { glanced: 6, idle: 0, rough: 6 },
+  hard: { glanced: 14, idle: 0, rough: 16 },
+};
 /** What a thing has to gain. */
 const WORTH = 2;
 /** A misfit by noise alone is within so many of its deviations. */
 const NOISE_ALLOWS = 4;
-const ROUGH = 6;
 const FINE = 25;
 /** Is told how much of the work is done, 0 to 1. */
 export type Heard = (share: number) => void;
@@ -88,8 +102,6 @@ const REFINED = 3;
 const OUT_OF_REACH = 40;
 /** A change that some steps leave so far behind is not followed further. */
 const HOPELESS = 2000;
-/** Rounds without gain after which nothing more is tried. */
-const MOST_IDLE = 0;
 
 interface Task {
   ground: Ground;
@@ -110,11 +122,12 @@ export function searchChain(
   prior: ChainPrior,
   echoes: readonly Reflected[],
   heard: Heard = () => undefined,
+  effort: Effort = EFFORTS.usual,
 ): ChainSearch {
   const near = Math.max(2, 0.6 * edgeSpan(start.launch));
   const task: Task = { ground, prior, start, echoes, near };
   const room = ground.volts.length - start.launch.at;
-  const quick = (chain: Chain, like: ChainModel, held: boolean, rounds = ROUGH): ChainFit | null =>
+  const quick = (chain: Chain, like: ChainModel, held: boolean, rounds = effort.rough): ChainFit | null =>
     isPossible(chain, room)
       ? fitChain(ground, { ...like, chain }, prior, {
           rounds,
@@ -185,7 +198,7 @@ export function searchChain(
         }),
       )
       .sort(byWorth)
-      .slice(0, GLANCED);
+      .slice(0, effort.glanced);
     const grown = glanced
       .flatMap(({ next, from }) => nodeOf(next, from) ?? [])
       .sort(byWorth)
@@ -201,7 +214,7 @@ export function searchChain(
     heard(DONE.ends + ((DONE.growing - DONE.ends) * (round + 1)) / MOST_PARTS);
     const [top] = beam;
     if (top && worth(top.fit, task, slack, together) > before + WORTH) idle = 0;
-    else if (++idle > MOST_IDLE) break;
+    else if (++idle > effort.idle) break;
   }
   const scale = (fits: readonly ChainFit[]): [number, number] => {
     const least = Math.min(...fits.map(({ misfit }) => misfit));

@@ -9,7 +9,14 @@ import { behind, reflectionOf, type Chain, type Part } from './chain.js';
 import { chainAt, type ChainPrior } from './chain-fit.js';
 import { voltsOf, type ChainModel } from './chain-model.js';
 import { isLeakOf } from './chain-changes.js';
-import { searchChain, settleChains, type ChainSearch, type Heard } from './chain-search.js';
+import {
+  EFFORTS,
+  searchChain,
+  settleChains,
+  type ChainSearch,
+  type Effort,
+  type Heard,
+} from './chain-search.js';
 
 /** What a chain says of a trace. */
 export interface ByChain {
@@ -107,10 +114,16 @@ export function explainByChain(
     chain: { lead: lead ? { at: lead.at, value: 0 } : null, parts: [], end: { kind: 'beyond', at: 0 } },
   };
   const by = coarseness(ground.volts.length, edge);
-  const search =
+  const searched = (effort: Effort, told: Heard): ChainSearch =>
     by > 1
-      ? searchCoarse(ground, start, prior, echoes, by, heard)
-      : searchChain(ground, start, prior, echoes, heard);
+      ? searchCoarse(ground, start, prior, echoes, by, told, effort)
+      : searchChain(ground, start, prior, echoes, told, effort);
+  let search = searched(EFFORTS.usual, heard);
+  // What is not explained is looked for harder, before it is called so.
+  if (search.scatter > UNEXPLAINED) {
+    const harder = searched(EFFORTS.hard, () => undefined);
+    if (harder.scatter < search.scatter) search = harder;
+  }
   const { source, chain } = search.best.fit;
   return {
     // What the input makes late is known where it was told; fitted, it may stand for what the loss does.
@@ -139,6 +152,7 @@ function searchCoarse(
   echoes: readonly Reflected[],
   by: number,
   heard: Heard,
+  effort: Effort,
 ): ChainSearch {
   const { volts } = averaged({ intervalS: ground.intervalS, startS: 0, volts: ground.volts }, by);
   const launch = scaledLaunch(start.launch, by);
@@ -156,6 +170,7 @@ function searchCoarse(
     },
     echoes.map((echo) => ({ ...echo, delay: fewer(echo.delay), delayDeviation: fewer(echo.delayDeviation) })),
     (share) => heard(0.8 * share),
+    effort,
   );
   const models = search.all.slice(0, SETTLED).map(({ fit }) => scaled(fit, 1 / by));
   return settleChains(ground, models, prior, Math.max(2, 0.6 * edgeSpan(start.launch)));
