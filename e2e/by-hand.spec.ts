@@ -1,4 +1,18 @@
-import { enter, expect, inRoom, openJob, openLink, press, row, test, verdict } from './crew.js';
+import {
+  clean,
+  enter,
+  expect,
+  inRoom,
+  makeBothEnds,
+  openJob,
+  openLink,
+  ownJob,
+  press,
+  readMeter,
+  row,
+  test,
+  verdict,
+} from './crew.js';
 
 test.describe('without a file', () => {
   test('a velocity by two typed figures, then the length on the drum by another time', async ({ page }) => {
@@ -75,5 +89,27 @@ test.describe('without a file', () => {
     await page.getByRole('button', { name: /^Keep it as a reading/ }).click();
     await inRoom(page, 'Verify');
     await expect(page.getByText('capacitance meter').first()).toBeVisible();
+  });
+
+  test('a split that a plain map does not see, by a capacitance meter', async ({ page }) => {
+    await enter(page, 'Ines Varga');
+    const { jobId, links } = await ownJob(page, { site: 'Rope walk', title: 'Meter only', hub: 'R-1' }, [
+      { label: 'R-01', cable: 'cat6-u', near: 'jack-punched' },
+    ]);
+    await makeBothEnds(page, links['R-01'] as string, 'jack-punched');
+    await page.goto(`/jobs/${jobId}/links/${links['R-01']}/verify`);
+    await readMeter(page);
+    await expect(verdict(page)).toContainText('Map right');
+    await page.getByRole('button', { name: /^Other/ }).click();
+    await page.getByRole('button', { name: 'Capacitance' }).click();
+    await page.getByRole('button', { name: 'taken at the near end' }).click();
+    await clean(page, 'capacitances');
+    await page.getByLabel('The leads alone').fill('10 pF');
+    const figures = { '1-2': '1.58 nF', '3-6': '0.92 nF', '4-5': '930 pF', '7-8': '1,57 nF' };
+    for (const [pair, figure] of Object.entries(figures))
+      await page.getByLabel(pair, { exact: true }).fill(figure);
+    await page.getByRole('button', { name: 'Save the observation' }).click();
+    await expect(verdict(page)).toContainText('or is split');
+    await expect(page.getByText(/^Both ends: laid pair by pair/)).toBeVisible();
   });
 });
