@@ -5,7 +5,7 @@ import { Worker } from 'node:worker_threads';
 import { bundled } from './reflectometry-bench.mjs';
 
 /** Seeds that were not looked at while the reading was built. */
-const FIRST = 1000;
+const FIRST = 50000;
 const TRACES = Number(process.env.TRACES ?? 300);
 
 const quantile = (values, q) => {
