@@ -7,18 +7,20 @@ import {
   observe,
   seededRandom,
   type CapacitanceReading,
+  type Explanation,
   type InstrumentClass,
-  type MapReading,
   type Random,
   type TrueLink,
 } from '../src/index.js';
 import { drawNormal } from '../src/quantities/random.js';
 import { toState } from '../src/continuity/link-state.js';
 import { likelihoodOf } from '../src/continuity/observers.js';
-import { expectation, linkWith, wired } from './links.js';
-import { drawWorld, type Drawn } from './world/draw-world.js';
+import { expectation, linkWith, rightMap, wired } from './links.js';
+import { worldsOf, type Drawn } from './world/draw-world.js';
 import { asTrueLink } from './world/told-to-core.js';
 import { cableOf, faradsAt } from './world/world-farads.js';
+import { take } from './world/world-instruments.js';
+import { wrongOnlyAt, type Place, type WorldLink } from './world/world-link.js';
 
 const plain = expectation();
 const PAIRS = ['1-2', '3-6', '4-5', '7-8'];
@@ -34,20 +36,11 @@ const seenOn = (link: TrueLink, end: CapacitanceReading['end'] = 'near'): (numbe
     (observe(link, 'capacitance-meter', { end, frame: frameFor(plain, intendedLink) }) as CapacitanceReading)
       .nF,
   );
-const straight: MapReading = {
-  instrument: 'coded-mapper',
-  arrivals: Object.fromEntries(Object.keys(intendedLink(plain).near).map((c) => [c, [c]])),
-  joins: [],
-  splits: null,
-};
+const straight = rightMap(plain);
 
 /** Four-pair links of the world. */
-function* worlds(from: number, to: number, wrongShare: number): Generator<Drawn & { seed: number }> {
-  for (let seed = from; seed < to; seed++) {
-    const drawn = drawWorld(seed, wrongShare);
-    if (drawn.expected.family === 'balanced' && !drawn.link.elsewhere) yield { ...drawn, seed };
-  }
-}
+const worlds = (from: number, to: number, wrongShare: number) =>
+  worldsOf(from, to, wrongShare, ({ expected }) => expected.family === 'balanced');
 
 /** A reading of the world: the cable's own figures, the meter's share, and each figure's own error. */
 function taken({ link, expected }: Drawn, end: 'near' | 'far', chance: Random): CapacitanceReading {
@@ -65,6 +58,43 @@ function taken({ link, expected }: Drawn, end: 'near' | 'far', chance: Random): 
         ),
   ]);
   return { instrument: 'capacitance-meter', end, nF: Object.fromEntries(nF) as CapacitanceReading['nF'] };
+}
+
+/** Work with its share of belief, the likeliest first of all that asks for the same places. */
+function mostBelieved(explanations: readonly Explanation[]): [string, number] {
+  const shares = new Map<string, number>();
+  for (const { repair, probability } of explanations) {
+    const places = [...repair.places].sort().join();
+    shares.set(places, (shares.get(places) ?? 0) + probability);
+  }
+  return [...shares].sort((a, b) => b[1] - a[1])[0] as [string, number];
+}
+
+/** The smallest sets of places whose mishaps alone would show what a map and a meter at the near end show. */
+function enough(link: WorldLink): string[] {
+  const cable = cableOf(50, 0.15, link.twisted.length);
+  const whole = (50 * link.lengthM) / 1000;
+  const shown = (one: WorldLink): [string, (number | null)[]] => [
+    JSON.stringify(take(one, 'coded-mapper', { chance: null })),
+    Object.values(faradsAt(one, 'near', cable)),
+  ];
+  const [map, farads] = shown(link);
+  const explains = (places: readonly Place[]): boolean => {
+    const [itsMap, itsFarads] = shown(wrongOnlyAt(link, places));
+    return (
+      itsMap === map &&
+      itsFarads.every((nF, n) => {
+        const seen = farads[n] ?? null;
+        return nF === null || seen === null ? nF === seen : Math.abs(nF - seen) < 0.05 * whole;
+      })
+    );
+  };
+  const all: Place[] = ['cable', 'far', 'near', 'outlet', 'unplug'];
+  const sets = Array.from({ length: 32 }, (_, bits) => all.filter((_place, n) => (bits >> n) & 1)).filter(
+    explains,
+  );
+  const least = Math.min(...sets.map((places) => places.length));
+  return sets.filter((places) => places.length === least).map((places) => places.join());
 }
 
 describe('a capacitance meter', () => {
@@ -92,7 +122,7 @@ describe('a capacitance meter', () => {
     let [split, loops] = [0, 0];
     for (const drawn of worlds(1, 500, 0.8)) {
       const { link, expected } = drawn;
-      if (drawn.kind.screened) continue;
+      if (drawn.kind.screened || link.elsewhere) continue;
       const told = asTrueLink(link, expected);
       const frame = frameFor(expected, intendedLink);
       const mutual = (expected.faradPerM ?? 0) * 1e12;
@@ -136,7 +166,7 @@ describe('a capacitance meter', () => {
       let sum = Math.exp(likelihoodOf(frame, only(null)).of(state, 0));
       for (let metres = -2; metres < 60; metres += stepM) {
         const one = likelihoodOf(frame, only(metres * C));
-        expect(one.of(state, 0)).toBeLessThanOrEqual(one.best + 0.05);
+        expect(one.of(state, 0)).toBeLessThanOrEqual(one.best + 1e-3);
         if (metres >= 0) sum += Math.exp(one.of(state, 0)) * stepM;
       }
       expect(sum).toBeGreaterThan(0.97);
@@ -195,35 +225,28 @@ describe('a reading of capacitances', () => {
     expect(explanations[0]?.faults.map(({ kind }) => kind)).toContain('split');
   });
 
-  it('calls hardly any sound link of the world wrong, and finds the end that is open in most others', () => {
+  it('calls hardly any sound link of the world wrong, and is right as often as it says', () => {
     const chance = seededRandom(31);
-    let [sound, called, open, right, belief] = [0, 0, 0, 0, 0];
-    for (const drawn of worlds(4000, 4260, 0.5)) {
-      const { link, expected } = drawn;
-      const seen = taken(drawn, 'near', chance);
-      const island = asTrueLink(link, expected);
-      const map: MapReading = observe(island, 'coded-mapper', {
-        frame: frameFor(expected, intendedLink),
-      }) as MapReading;
-      const verdict = diagnose(expected, [map, seen]);
-      if (drawn.story.length === 0) {
+    let [sound, called, judged, right, belief] = [0, 0, 0, 0, 0];
+    for (const drawn of worlds(4000, 4400, 0.7)) {
+      const { link, expected, story } = drawn;
+      const map = take(link, 'coded-mapper', { chance: null });
+      const { result, explanations } = diagnose(expected, [map, taken(drawn, 'near', chance)]);
+      if (story.length === 0) {
         sound++;
-        called += verdict.result === 'fail' ? 1 : 0;
-        continue;
+        called += result === 'fail' ? 1 : 0;
+      } else if (result === 'fail' && explanations[0]) {
+        const [places, share] = mostBelieved(explanations);
+        judged++;
+        belief += share;
+        right += enough(link).includes(places) ? 1 : 0;
       }
-      const ends = [...new Set(link.joints.filter(({ ohm }) => ohm === Infinity).map(({ end }) => end))];
-      const alone =
-        link.joints.length === 1 && link.breaks.length + link.touching.length + link.bridges.length === 0;
-      const [first] = verdict.explanations;
-      if (ends.length !== 1 || !alone || link.equipment.length > 0 || !first) continue;
-      open++;
-      right += first.repair.places.join() === ends[0] ? 1 : 0;
-      belief += first.probability;
     }
     expect(sound).toBeGreaterThan(50);
     expect(called / sound).toBeLessThan(0.04);
-    expect(open).toBeGreaterThan(4);
-    expect(right / open).toBeGreaterThan(Math.min(0.8, belief / open - 0.2));
+    expect(judged).toBeGreaterThan(120);
+    // Over 1,800 seeds it is 0.03 under what it says; here so many are judged that chance has as much again.
+    expect(right / judged).toBeGreaterThan(belief / judged - 0.06);
   });
 
   it('is asked for where a crew has a meter and no reflectometer', () => {

@@ -10,14 +10,13 @@ import {
   supplyConcerns,
   supplyWords,
   type FedAs,
-  type MapReading,
   type PowerReading,
   type TrueLink,
 } from '../src/index.js';
 import { toState } from '../src/continuity/link-state.js';
 import { likelihoodOf } from '../src/continuity/observers.js';
-import { expectation, linkWith } from './links.js';
-import { drawWorld, KINDS, type Drawn } from './world/draw-world.js';
+import { expectation, linkWith, rightMap } from './links.js';
+import { drawWorld, KINDS, worldsOf } from './world/draw-world.js';
 import { asTrueLink } from './world/told-to-core.js';
 import { take } from './world/world-instruments.js';
 import { fedAt } from './world/world-power.js';
@@ -32,21 +31,11 @@ const shows = (
 const seenOn = (link: TrueLink, feeds: PowerReading['feeds'], end: 'near' | 'far' = 'far') =>
   (observe(link, 'power-tester', { end, plan: { ...shows(feeds, 'none', 'none'), end } }) as PowerReading)
     .sets;
-const straight: MapReading = {
-  instrument: 'coded-mapper',
-  arrivals: Object.fromEntries(Object.keys(intendedLink(plain).near).map((c) => [c, [c]])),
-  joins: [],
-  splits: null,
-};
+const straight = rightMap(plain);
 
 /** Links of the world with eight contacts, and what is wrong with them. */
-function* worlds(from: number, to: number, wrongShare: number): Generator<Drawn & { seed: number }> {
-  for (let seed = from; seed < to; seed++) {
-    const drawn = drawWorld(seed, wrongShare);
-    const eight = drawn.link.contacts.includes('8') && !drawn.link.contacts.includes('9');
-    if (eight) yield { ...drawn, seed };
-  }
-}
+const worlds = (from: number, to: number, wrongShare: number) =>
+  worldsOf(from, to, wrongShare, ({ link }) => link.contacts.includes('8') && !link.contacts.includes('9'));
 
 describe('a power tester', () => {
   it('shows the pairs that are fed, the first at plus', () => {

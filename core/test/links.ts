@@ -4,6 +4,7 @@ import {
   expectLink,
   intendedLink,
   type LinkExpectation,
+  type MapReading,
   type SchemeId,
   type TrueLink,
 } from '../src/index.js';
@@ -40,3 +41,11 @@ export const wired = (...order: (string | null)[]): Record<string, string | null
 export const T568A = ['WH-GN', 'GN', 'WH-OG', 'BU', 'WH-BU', 'OG', 'WH-BN', 'BN'];
 export const T568B = ['WH-OG', 'OG', 'WH-GN', 'BU', 'WH-BU', 'GN', 'WH-BN', 'BN'];
 export const PAIR_BY_PAIR = ['WH-OG', 'OG', 'WH-GN', 'GN', 'WH-BU', 'BU', 'WH-BN', 'BN'];
+
+/** The map of a link that is as intended, by a mapper that sees no splits. */
+export const rightMap = (expected: LinkExpectation): MapReading => ({
+  instrument: 'coded-mapper',
+  arrivals: Object.fromEntries(Object.keys(intendedLink(expected).near).map((c) => [c, [c]])),
+  joins: [],
+  splits: null,
+});

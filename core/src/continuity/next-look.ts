@@ -153,9 +153,10 @@ function outcomeKey(reading: Reading): string {
       ]),
     );
   if (reading.instrument === 'capacitance-meter')
-    return JSON.stringify(
-      Object.entries(reading.nF).map(([pair, nF]) => [pair, nF === null ? null : nFStep(nF)]),
-    );
+    // A place nobody knows shows a figure that nobody knows, and that is no loop.
+    return Object.entries(reading.nF)
+      .map(([pair, nF]) => `${pair} ${nF === null ? 'loop' : nFStep(nF)}`)
+      .join();
   if (reading.instrument === 'ohmmeter')
     return JSON.stringify(
       reading.touches.map(({ closed, ohm }) => [closed, ohm == null ? null : ohmStep(ohm)]),

@@ -458,3 +458,16 @@ export function drawWorld(seed: number, wrongShare = 0.55): Drawn {
   for (let i = 0; i < count; i++) mishap(drawn, chance);
   return drawn;
 }
+
+/** The links of a span of seeds that are of some kind, each with its seed. */
+export function* worldsOf(
+  from: number,
+  to: number,
+  wrongShare: number,
+  ofKind: (drawn: Drawn) => boolean,
+): Generator<Drawn & { seed: number }> {
+  for (let seed = from; seed < to; seed++) {
+    const drawn = drawWorld(seed, wrongShare);
+    if (ofKind(drawn)) yield { ...drawn, seed };
+  }
+}
