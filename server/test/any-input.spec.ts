@@ -1,9 +1,10 @@
 import type { Server } from 'node:net';
 import { randomUUID } from 'node:crypto';
-import { endpoints, type Endpoint } from '@near-spoke/contracts';
+import { endpoints, sessionState, type Endpoint, type SessionState } from '@near-spoke/contracts';
 import { CABLE_TYPES, CONNECTOR_TYPES } from '@near-spoke/core';
 import fc from 'fast-check';
 import request from 'supertest';
+import { FIRST_CREW } from '../src/db/crew.js';
 import { anyBody, type Vocabulary } from './any-body.js';
 import {
   demoStandIn,
@@ -23,11 +24,21 @@ const RUNS = 40;
 const REFUSALS = new Set([400, 404, 409, 413, 422, 502, 503, 504]);
 const LEAKS = /node_modules|\bat .*\.ts:\d|Error:|\bundefined\b|\[object/;
 
+/** The session as it is after an answer that may have changed it. */
+function follow(from: Pick<Caller, 'cookie' | 'token'>, answer: request.Response): typeof from {
+  const [set] = (answer.headers['set-cookie'] as unknown as string[] | undefined) ?? [];
+  const state = answer.body as SessionState;
+  if (state.state !== 'signed-in') throw new Error(`Signed out by it: ${answer.text}`);
+  return { cookie: set?.split(';')[0] ?? from.cookie, token: state.token };
+}
+
 describe('whatever is sent', () => {
   let it1: TestApp;
   let standIn: Server;
   let lead: Caller;
   let viewer: Caller;
+  /** Whoever goes over to another crew: each time the session has another token. */
+  let mover: Pick<Caller, 'cookie' | 'token'>;
   let known: Vocabulary;
   let pool: Record<string, string[]>;
 
@@ -37,6 +48,7 @@ describe('whatever is sent', () => {
     it1 = await startApp({ instruments: client });
     lead = await enter(it1, 'lead');
     viewer = await enter(it1, 'viewer');
+    mover = await enter(it1, 'lead', 'mover');
     const places = [await jobWithLink(lead), await jobWithLink(lead, { label: 'L-02' })];
     const linkId = places[0]?.linkId ?? '';
     await lead.post(`/api/links/${linkId}/terminations`, termination('near'));
@@ -61,7 +73,7 @@ describe('whatever is sent', () => {
       crewId: [viewer.id],
     };
     known = {
-      ids: Object.values(pool).flat(),
+      ids: [...Object.values(pool).flat(), FIRST_CREW],
       words: [
         ...CABLE_TYPES.slice(0, 3).map(({ id }) => id),
         ...CONNECTOR_TYPES.slice(0, 4).map(({ id }) => id),
@@ -105,16 +117,19 @@ describe('whatever is sent', () => {
     it(`${id}: is taken and answered in the agreed shape, or refused in words; never a 5xx of our own`, async () => {
       await fc.assert(
         fc.asyncProperty(anyBody(body, known), fc.nat({ max: 5 }), async (sent, pick) => {
+          const moves = endpoint.response === sessionState;
+          const { cookie, token } = moves ? mover : lead;
           const answer = await request(it1.app)
             [endpoint.method](addressOf(endpoint, pick))
-            .set('Cookie', lead.cookie)
-            .set('x-near-spoke-token', lead.token)
+            .set('Cookie', cookie)
+            .set('x-near-spoke-token', token)
             .set('Content-Type', 'application/json')
             .send(JSON.stringify(sent));
           // A file that was made has no text.
           const said = `${answer.status} ${((answer.text as string | undefined) ?? '').slice(0, 600)}`;
           if (answer.status === 200) {
             if (endpoint.response) endpoint.response.parse(answer.body);
+            if (moves) mover = follow(mover, answer);
             return;
           }
           // Who is no helper is told so where anybody may ask.

@@ -7,6 +7,7 @@ import { showRoom, type Room } from '../testing/rooms';
 import { FakeServer, refusal } from '../testing/server';
 import { asTable, LEAD, shippedCable, someTrace, someTraceRecord } from '../testing/traces';
 import { LocateRoom } from './locate-room';
+import { Locating } from './locating';
 
 const cable = shippedCable('cat6-u');
 const LENGTH_M = 31.4;
@@ -128,6 +129,22 @@ describe('the Locate room', () => {
     expect(room.text('.arithmetic')).toContain('= 20.');
     const slider = room.page.querySelector('[role="slider"]');
     expect(Number(slider?.getAttribute('aria-valuenow'))).toBeCloseTo(LENGTH_M - 20, 0);
+  });
+
+  it('begins the cursor at the place, and leaves it where a hand put it when the trace is read more closely', async () => {
+    const kept = record(broken);
+    const room = await show(new TraceServer([kept]));
+    await located(room);
+    const cursor = room.page.querySelector('[aria-label^="Cursor A"]') as HTMLElement;
+    const at = (): number => Number(cursor.getAttribute('aria-valuenow'));
+    expect(at()).toBeCloseTo(20, 0);
+    cursor.dispatchEvent(new KeyboardEvent('keydown', { key: 'Home', bubbles: true }));
+    await room.fixture.whenStable();
+    expect(at()).toBe(0);
+    TestBed.inject(Locating).readAs(withoutSamples(kept), { ...kept.told, farEnd: 'open' });
+    await room.fixture.whenStable();
+    await located(room);
+    expect(at()).toBe(0);
   });
 
   it('compares with the trace of the day before, by one key, and names what is new', async () => {

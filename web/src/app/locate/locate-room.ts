@@ -88,6 +88,8 @@ export class LocateRoom {
   protected readonly reading = computed(() => this.locating.answer()?.reading ?? null);
   protected readonly cursorM = signal<number | null>(null);
   protected readonly secondM = signal<number | null>(0);
+  /** Where the room last put the cursor, and for which trace. */
+  private cursorBegan: { of: string | undefined; atM: number } | null = null;
   protected readonly residualShown = signal(false);
   protected readonly profileShown = signal(false);
   protected readonly sheetShown = signal(false);
@@ -194,10 +196,18 @@ export class LocateRoom {
         this.loss.set(loss?.figure ? lossWords(loss.loss ?? []) : '');
       });
     });
-    // The cursor begins where the reading lies, so that its arithmetic can be followed.
+    // The cursor begins where the reading lies, so that its arithmetic can be followed; where a hand has put it
+    // meanwhile, it stays while the same trace is read more closely.
     effect(() => {
       const at = this.locating.onStrip();
-      if (at) untracked(() => this.cursorM.set(at.atM));
+      const of = this.locating.byHand() ? 'hand' : (this.locating.shown() ?? this.locating.draft())?.id;
+      if (!at) return;
+      untracked(() => {
+        const begun = this.cursorBegan;
+        if (begun && begun.of === of && begun.atM !== this.cursorM()) return;
+        this.cursorBegan = { of, atM: at.atM };
+        this.cursorM.set(at.atM);
+      });
     });
     const idle = (): boolean => !this.importing() && !this.sheetShown() && !this.byHandShown();
     inject(Keys).use(
