@@ -1,6 +1,7 @@
 import {
   askAbout,
   lossPointOf,
+  plannedLength,
   type ReadTraceFile,
   type TraceEvent,
   type TraceReading,
@@ -17,7 +18,8 @@ FILE is a table of samples as oscilloscopes export it, a one-port Touchstone swe
 near-spoke/trace file (docs/file-formats.md); - reads standard input. A FOLDER gives one line per file.
 With --echo TIME or --cursors T1,T2 in place of a file it is read off a screen by eye: see spoke locate.
 
-${TRACE_OPTIONS_HELP}  --json             one JSON object instead of a table (of a folder: one per line)
+${TRACE_OPTIONS_HELP}  --length METRES    how long the line should be by its plan: what lies there may be its end
+  --json             one JSON object instead of a table (of a folder: one per line)
   --help             this text
 
 Exit status: 0, or 2 for bad input (in a folder: if any file could not be read).
@@ -27,7 +29,8 @@ Exit status: 0, or 2 for bad input (in a folder: if any file could not be read).
 export function traceCommand(args: readonly string[], files: TraceFiles): Outcome {
   if (args.includes('--echo') || args.includes('--cursors')) return locateCommand(args);
   const given = readTraceOptions(args, TRACE_HELP);
-  const options = { ...given, setting: { ...given.setting, thorough: !given.quick } };
+  const planned = given.lengthM === null ? {} : { planned: plannedLength(given.lengthM) };
+  const options = { ...given, setting: { ...given.setting, ...planned, thorough: !given.quick } };
   const [path] = options.names;
   if (path === undefined || options.names.length > 1)
     throw new BadInput(`Name one file or folder.\n${TRACE_HELP}`);

@@ -61,6 +61,22 @@ describe('spoke trace', () => {
     expect(answer.events.find(({ kind }) => kind === 'ghost')?.ghostOf).toEqual([0, 1]);
   });
 
+  it('takes what lies where the line should end for its end, once that is told, and asks what hangs there', () => {
+    const trace = drawn((network) => {
+      network['load'] = { ohm: 220 };
+    });
+    const told220 = (...more: string[]): string =>
+      run({ 'a.csv': trace }, 'trace', 'a.csv', ...told, ...more).out;
+    expect(told220()).toContain('What is at the far end?');
+    expect(told220()).toMatch(/=> .* resistance|=> .* series resistance/);
+    for (const more of [
+      ['--length', '23'],
+      ['--far-end', 'connected'],
+    ])
+      expect(told220(...more)).toMatch(/=> .* (2[23]\.\d\d\d) .* loaded end /);
+    expect(told220('--length', '60')).not.toMatch(/=> .* loaded end/);
+  });
+
   it('reads a folder, one line per file, and goes on past a bad one', () => {
     const files = { 'a.csv': drawn(), 'b.csv': 'no numbers\n', 'c.csv': drawn((n) => (n['load'] = 'short')) };
     const { status, out } = run(files, 'trace', 'folder', ...told);
@@ -118,6 +134,23 @@ describe('spoke velocity', () => {
     expect(out).toMatch(/Velocity factor 0\.70[45]\d, give or take 0\.00/);
     // The lead's own round trip: 0.95 m at 0.66.
     expect(out).toMatch(/Before the cable 9\.[4-8]/);
+  });
+
+  it('takes it from them whatever velocity is thought of first, though the lead’s echo lies over the launch', () => {
+    for (const seed of [16, 18, 19]) {
+      const seeded = (lengthM: number): string =>
+        drawn((n) => {
+          n['seed'] = seed;
+          n.chain[1] = { kind: 'cable', cable: 'cat6-u', lengthM, velocityFactor: 0.705 };
+        });
+      const files = { 'a.csv': seeded(8), 'b.csv': seeded(20) };
+      for (const guess of ['0.66', '0.705', '0.735']) {
+        const args = ['velocity', 'a.csv=8', 'b.csv=20', '--cable', 'cat6-u', '--vf', guess];
+        expect(run(files, ...args).out)
+          .withContext(`${seed}, ${guess}`)
+          .toMatch(/Velocity factor 0\.70[3-6]\d[^]*Before the cable 9\.[3-9]/);
+      }
+    }
   });
 
   it('asks how long a piece is', () => {

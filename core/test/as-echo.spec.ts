@@ -16,9 +16,9 @@ describe('A located event as an observation', () => {
     });
   });
 
-  it('is none where there is no fault: a joint, a ghost, a branch, a matched end', () => {
+  it('is none where there is no fault: a joint, a ghost, a branch, a matched end, a load', () => {
     const none = EVENT_KINDS.filter((kind) => asEcho({ kind, distanceM: 1 }) === null);
-    expect(none).toEqual(['joint', 'stub', 'matched-end', 'ghost']);
+    expect(none).toEqual(['joint', 'stub', 'matched-end', 'loaded-end', 'ghost']);
   });
 });
 

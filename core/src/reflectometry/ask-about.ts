@@ -7,7 +7,7 @@ export type TraceAsk =
   | { about: 'far end'; words: string; answers: readonly { farEnd: FarEnd; words: string }[] }
   | { about: 'loss'; words: string };
 
-const ENDS: ReadonlySet<EventKind> = new Set(['open', 'short', 'matched-end']);
+const ENDS: ReadonlySet<EventKind> = new Set(['open', 'short', 'matched-end', 'loaded-end']);
 /** Kinds that a line ends in, or that may hide its end. */
 const MAY_END: ReadonlySet<EventKind> = new Set([...ENDS, 'series-resistance', 'wet-or-shunt']);
 /** Surer than this nothing is asked. */

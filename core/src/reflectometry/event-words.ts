@@ -11,5 +11,6 @@ export const EVENT_WORDS: Readonly<Record<EventKind, string>> = {
   joint: 'joint',
   stub: 'branch',
   'matched-end': 'matched end',
+  'loaded-end': 'end with something on it',
   ghost: 'ghost',
 };

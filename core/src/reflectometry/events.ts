@@ -9,6 +9,7 @@ export const EVENT_KINDS = [
   'joint',
   'stub',
   'matched-end',
+  'loaded-end',
   'ghost',
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];

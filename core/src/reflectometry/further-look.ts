@@ -9,6 +9,8 @@ export interface FurtherLook {
 
 const SHORT_THE_END =
   'Short the far end and take another trace: where the echo turns over, it is the end; where it stays, it is on the way.';
+const TAKE_OFF =
+  'Take off whatever is at the far end and take another trace: where all of it comes back from there, it was the end; where the echo stays as it is, it is on the way.';
 const OTHER_END = 'Take a trace from the other end: what hides behind it shows from there.';
 const SHORTER_PULSE = 'Take it again with a shorter pulse: the two edges of a stretch come apart.';
 
@@ -22,6 +24,10 @@ const LOOKS: readonly FurtherLook[] = [
   },
   { between: ['short', 'stub'], words: OTHER_END },
   { between: ['matched-end', 'open'], words: SHORT_THE_END },
+  { between: ['loaded-end', 'series-resistance'], words: TAKE_OFF },
+  { between: ['loaded-end', 'wet-or-shunt'], words: TAKE_OFF },
+  { between: ['loaded-end', 'joint'], words: TAKE_OFF },
+  { between: ['loaded-end', 'open'], words: SHORT_THE_END },
   { between: ['matched-end', 'short'], words: 'Leave the far end open and take another trace.' },
   { between: ['wet-or-shunt', 'low-section'], words: SHORTER_PULSE },
   {

@@ -19,8 +19,12 @@ export interface LearnedLaunch {
 
 /** The misfit may exceed what noise gives by so many of its own deviations. */
 const NOISE_ALLOWS = 4;
-/** Residual of the plain shape, by the launch's height, that its own form explains. */
-const ONE_THING = 0.03;
+/** Residual of the plain shape, by the launch's height, that its own form explains; up to the second it mostly does. */
+const ONE_THING = { surely: 0.012, mostly: 0.03 };
+/** What an echo over the launch has to leave of what was wrong, at most, to be one. */
+const OWNS = { mostly: 0.02, else: 0.1 };
+/** Starts of an echo over the launch that are followed to the end. */
+const FOLLOWED = 3;
 /** Delays tried for an echo inside the launch, as shares of its length. */
 const NEAR_DELAYS = [0.08, 0.16, 0.25, 0.35, 0.5, 0.65, 0.8];
 
@@ -73,8 +77,9 @@ export function learnLaunch(
   const back = (fit: Fit): PulseShape => ({ ...fit.launch, at: fit.launch.at + from });
   if (plain.misfit <= limit)
     return { shape: back(plain), extra: null, from, near: plain.echoes, loss: prior.mean, tail: plain.tail };
+  const wrong = (Math.sqrt(plain.misfit / expected) * whole.noiseV) / Math.abs(plain.launch.height);
   // A launch known to this share of its height is one thing, not two.
-  if (Math.sqrt(plain.misfit / expected) * whole.noiseV < ONE_THING * Math.abs(plain.launch.height))
+  if (wrong < ONE_THING.surely)
     return {
       shape: back(plain),
       extra: leftOver(ground, plain),
@@ -84,10 +89,11 @@ export function learnLaunch(
       tail: plain.tail,
     };
   const near = bestNear(ground, start, prior, expected, launch.shape);
-  if (near && near.misfit <= limit)
+  const most = wrong < ONE_THING.mostly ? OWNS.mostly : OWNS.else;
+  // An echo that explains nearly all of what was wrong is an echo, though the shape is not all known.
+  const owns = near !== null && near.misfit - expected < most * (plain.misfit - expected);
+  if (owns && near.misfit <= limit)
     return { shape: back(near), extra: null, from, near: near.echoes, loss: near.loss, tail: near.tail };
-  // An echo that explains nine tenths of what was wrong is an echo, though the shape is not all known.
-  const owns = near && near.misfit - expected < 0.1 * (plain.misfit - expected);
   const best = owns ? near : plain;
   const extra = leftOver(ground, best);
   return {
@@ -134,7 +140,7 @@ function bestNear(
   span: number,
   shape: 'pulse' | 'step',
 ): Fit | null {
-  let best: Fit | null = null;
+  const roughs: Fit[] = [];
   for (const share of [0.8, -0.8, 0.2, -0.2]) {
     for (const place of NEAR_DELAYS) {
       const delay = Math.max(1, place * span);
@@ -143,16 +149,24 @@ function bestNear(
       const width = Math.exp(start.logWidth);
       const logWidth = shape === 'pulse' ? Math.log(Math.max(width - delay / 2, width / 3)) : start.logWidth;
       const launch = { ...start, height, logWidth };
-      const rough = fitEchoes(
-        ground,
-        { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [{ delay, share }] },
-        prior,
-        12,
+      roughs.push(
+        fitEchoes(
+          ground,
+          { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [{ delay, share }] },
+          prior,
+          12,
+        ),
       );
-      if (!best || rough.misfit < best.misfit) best = rough;
     }
   }
-  return best && sensible(best) ? fitEchoes(ground, best, prior, 60) : null;
+  // What plays figures against each other fits well now and then: the best of the rest is as likely.
+  return roughs
+    .filter(sensible)
+    .sort((a, b) => a.misfit - b.misfit)
+    .slice(0, FOLLOWED)
+    .map((rough) => fitEchoes(ground, rough, prior, 60))
+    .filter(sensible)
+    .reduce<Fit | null>((best, fit) => (best && best.misfit <= fit.misfit ? best : fit), null);
 }
 
 /** Whether a launch with an echo over it is more than a play of figures against each other. */

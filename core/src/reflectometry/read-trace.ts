@@ -12,6 +12,7 @@ import type { Heard } from './chain/chain-search.js';
 import { explainByChain, type FarEnd } from './chain/explain-by-chain.js';
 import { explainTrace, type Explained } from './explain-trace.js';
 import { echoDistanceM, roundTripS, type LineFigures } from './line.js';
+import { withLoadedEnd, type PlannedLength } from './loaded-end.js';
 import { edgeSpan } from './pulse-shape.js';
 import type { Ground } from './ground.js';
 import { lagOf, lossOf, sightOf, standingOut } from './sight.js';
@@ -26,6 +27,8 @@ export interface TraceSetting {
   lossKnown: boolean | 'measured';
   /** How the far end is, where somebody looked. */
   farEnd?: FarEnd | undefined;
+  /** How long the line should be, where that is known. */
+  planned?: PlannedLength | undefined;
   /** The lead between instrument and cable. */
   lead: { lengthM: number; velocityFactor: number; deviationM: number };
   shape?: 'pulse' | 'step';
@@ -122,7 +125,7 @@ const LEAST_LEAD = 0.3;
 const LEAD_KNOWN_TO = 0.03;
 /** What an oscilloscope's input may have where nobody said, as a deviation, farads. */
 const SCOPE_F = 8e-12;
-/** A fault is told from a joint and a ghost; it is the main event from this probability on. */
+/** A fault, or an end, is told from a joint and a ghost; it is the main event from this probability on. */
 const FAULTS: ReadonlySet<EventKind> = new Set([
   'open',
   'short',
@@ -131,6 +134,7 @@ const FAULTS: ReadonlySet<EventKind> = new Set([
   'low-section',
   'high-section',
   'stub',
+  'loaded-end',
 ]);
 
 const lossIn = ({ lossKnown }: TraceSetting): LossPrior =>
@@ -209,7 +213,7 @@ export function readTrace(
     (delay, share) => delay < inSight - edge / 2 && Math.abs(share) * standsOut(delay) > GHOST_SEEN_AT,
   );
   const leadDistance = leadSamples * metresPerSample;
-  const events = named.map((event): TraceEvent => {
+  const placed = named.map((event): TraceEvent => {
     const distanceM = (event.delay - scopeLag) * metresPerSample - leadDistance;
     const budget = {
       timingM:
@@ -232,6 +236,7 @@ export function readTrace(
       delayS: event.delay * trace.intervalS,
     };
   });
+  const events = withLoadedEnd(placed, setting);
   const sight = sightOf(ground, fit);
   return {
     velocityFactor: line.velocityFactor,

@@ -36,7 +36,7 @@ export function fitTrace(
   const given: Trace = { ...trace, volts: Float64Array.from(trace.volts) };
   let read: TraceReading;
   try {
-    read = readTrace(given, { ...traceSettingOf(cable, told), thorough: true });
+    read = readTrace(given, { ...traceSettingOf(cable, told, lengthM), thorough: true });
   } catch (error) {
     if (!(error instanceof NoLaunch)) throw error;
     return { ...head, from: 0, to: lengthM, seen: [], model: [], events: [], main: null, unexplained: true };

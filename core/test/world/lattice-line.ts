@@ -21,7 +21,8 @@ export interface LatticeLine {
   shunts: Map<number, number>;
   /** Branches in front of a piece: length in steps, open at their ends. */
   stubs: Map<number, number>;
-  end: 'open' | 'short' | 'matched';
+  /** Or a resistance across it, by the nominal impedance. */
+  end: 'open' | 'short' | 'matched' | { load: number };
   /** The source's resistance by the nominal impedance. */
   source: number;
 }
@@ -41,6 +42,12 @@ function scatter(
   const node = (2 * a * ga + 2 * b * gb) / (ga + gb + shunt);
   const current = (2 * a - node) * ga;
   return [2 * a - current * za - a, node - b];
+}
+
+/** What an end sends back; one called matched is so to whatever the line is there. */
+function reflectsAt(end: LatticeLine['end'], impedance: number): number {
+  if (typeof end === 'object') return (end.load - impedance) / (end.load + impedance);
+  return end === 'open' ? 1 : end === 'short' ? -1 : 0;
 }
 
 /** A branch's own waves. */
@@ -123,7 +130,7 @@ export function latticeTrace(line: LatticeLine, launch: Float64Array): Float64Ar
       nextLeft[n - 1] = l;
       nextRight[n] = r;
     }
-    const reflects = line.end === 'open' ? 1 : line.end === 'short' ? -1 : 0;
+    const reflects = reflectsAt(line.end, impedances[pieces - 1]!);
     nextLeft[pieces - 1] = reflects * outRight[pieces - 1]!;
     right = nextRight;
     left = nextLeft;

@@ -1,7 +1,8 @@
 import { UNKNOWN_LOSS } from '../../src/reflectometry/cable-loss.js';
 import { LIGHT_M_PER_S } from '../../src/reflectometry/line.js';
-import { readTrace, type TraceEvent } from '../../src/reflectometry/read-trace.js';
-import { seededRandom, type Random } from '../../src/quantities/random.js';
+import type { FarEnd } from '../../src/reflectometry/chain/explain-by-chain.js';
+import { readTrace, type TraceEvent, type TraceSetting } from '../../src/reflectometry/read-trace.js';
+import { drawNormal, seededRandom, type Random } from '../../src/quantities/random.js';
 import { colouredNoise, latticeTrace, unevenLine, type LatticeLine } from './lattice-line.js';
 
 /** Something on a line of that world, in steps from the launch. */
@@ -20,6 +21,10 @@ export interface Stranger {
   intervalS: number;
   velocityFactor: number;
   shape: 'pulse' | 'step';
+  /** What somebody sees at the far end. */
+  farEnd: FarEnd;
+  /** Its length by a plan, which is now and then quite wrong. */
+  plannedM: number;
 }
 
 const between = (random: Random, least: number, most: number): number => least + (most - least) * random();
@@ -34,6 +39,9 @@ const KINDS = [
 ] as const;
 const ENDS = ['open', 'open', 'open', 'short', 'matched'] as const;
 
+/** Shares of lines with something on their end, and of plans that are simply wrong. */
+const LOADED = 1 / 3;
+const WRONG_PLAN = 0.1;
 const SPANS = [1.5, 5, 16, 50, 160];
 
 /** Loss that rises with a power of the frequency between its root and nearly itself, a cable's order of size. */
@@ -45,8 +53,12 @@ function lossOf(random: Random, pieces: number): LatticeLine['smears'] {
   return SPANS.map((over, n) => ({ over, part: (whole * (parts[n] ?? 0)) / sum / (2 * pieces) }));
 }
 
+/** Loads as they hang on lines, by the line's impedance: half of them nearly right, the others anything. */
+const loadOf = (random: Random): number =>
+  Math.exp((random() < 0.5 ? 0.35 : 1.1) * (random() < 0.5 ? -1 : 1) * between(random, 0.3, 1));
+
 /** One trace of a line with ripple, taper, a loss of its own law, coloured noise, and eight bits. */
-export function drawStranger(seed: number): Stranger {
+export function drawStranger(seed: number, { loads = false } = {}): Stranger {
   const random = seededRandom(seed);
   const pieces = Math.round(between(random, 180, 420));
   const impedances = unevenLine(random, pieces, between(random, 0.002, 0.012), between(random, -0.03, 0.03));
@@ -60,6 +72,9 @@ export function drawStranger(seed: number): Stranger {
     end: ENDS[Math.floor(random() * ENDS.length)] ?? 'open',
     source: random() < 0.6 ? 1 : between(random, 0.7, 1.4),
   };
+  // Drawn apart, so that the other lines stay the same.
+  const other = seededRandom(7 * seed + 3);
+  if (loads && other() < LOADED) line.end = { load: loadOf(other) };
   const kind = KINDS[seed % KINDS.length] ?? 'none';
   const at = Math.round(pieces * between(random, 0.3, 0.65));
   const things: Placed[] = [];
@@ -72,7 +87,8 @@ export function drawStranger(seed: number): Stranger {
     for (let n = at; n < at + length; n++) impedances[n]! *= by;
   } else if (kind === 'stub') line.stubs.set(at, length);
   if (kind !== 'none') things.push({ kind, at, until: kind.endsWith('section') ? at + length : at });
-  if (line.end !== 'matched') things.push({ kind: line.end, at: pieces, until: pieces });
+  if (line.end !== 'matched')
+    things.push({ kind: typeof line.end === 'object' ? 'loaded-end' : line.end, at: pieces, until: pieces });
   const shape = random() < 0.65 ? 'pulse' : 'step';
   const rise = between(random, 3, 8);
   const width = between(random, 8, 26);
@@ -92,6 +108,18 @@ export function drawStranger(seed: number): Stranger {
     intervalS: 1e-9,
     velocityFactor: 0.7,
     shape,
+    farEnd:
+      typeof line.end === 'object' || line.end === 'matched'
+        ? 'connected'
+        : line.end === 'open'
+          ? 'open'
+          : 'joined',
+    plannedM:
+      pieces *
+      1e-9 *
+      0.7 *
+      LIGHT_M_PER_S *
+      (other() < WRONG_PLAN ? between(other, 0.75, 1.25) : Math.exp(0.02 * drawNormal(other))),
   };
 }
 
@@ -107,7 +135,10 @@ export interface Told {
 }
 
 /** What is told of a stranger's trace, and how many of its things were found. */
-export function tellStranger(stranger: Stranger): {
+export function tellStranger(
+  stranger: Stranger,
+  known: Pick<TraceSetting, 'farEnd' | 'planned'> = {},
+): {
   told: Told[];
   things: number;
   found: number;
@@ -124,6 +155,7 @@ export function tellStranger(stranger: Stranger): {
       lead: { lengthM: 0, velocityFactor, deviationM: 0 },
       shape,
       thorough: true,
+      ...known,
     },
   );
   const ms = performance.now() - from;

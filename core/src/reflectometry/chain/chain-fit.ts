@@ -24,6 +24,8 @@ export interface ChainPrior {
   skin: number;
   /** Logarithms by which each kind of end is likelier or less so, for what was told of the far end. */
   ends?: Partial<Record<LineEnd['kind'], number>> | undefined;
+  /** Something hangs at the far end, which may send back much and be no fault. */
+  loaded?: boolean | undefined;
   /** The loss as a multiple of those figures: mean and deviation. */
   mean: number;
   deviation: number;

@@ -324,7 +324,11 @@ function worth(
     MET_END[end.kind] +
     (prior.ends?.[end.kind] ?? 0) +
     parts.reduce(
-      (sum, part) => sum + MET[part.kind] + smallness(part) + hiding(part) + branching(part, end),
+      (sum, part, n) =>
+        sum +
+        (prior.loaded && end.kind === 'beyond' && n === parts.length - 1 && isLumped(part)
+          ? 0
+          : MET[part.kind] + smallness(part) + hiding(part) + branching(part, end)),
       0,
     ) +
     COINCIDENCE * coincidences(fit.chain, near)
@@ -344,8 +348,8 @@ const smallness = (part: Part): number => {
 /** A resistor that hides what is behind it is far rarer than an end: from this reflection on, by its logarithm. */
 const HIDES = 0.6;
 const HIDING = -12;
-const hiding = (part: Part): number =>
-  part.kind !== 'section' && part.kind !== 'stub' && Math.abs(reflectionOf(part)) > HIDES ? HIDING : 0;
+const isLumped = ({ kind }: Part): boolean => kind === 'series' || kind === 'shunt';
+const hiding = (part: Part): number => (isLumped(part) && Math.abs(reflectionOf(part)) > HIDES ? HIDING : 0);
 
 /** Which of two ways is the line and which the branch one end cannot tell; mostly the longer is the line. */
 const LONGER = -2;

@@ -102,7 +102,7 @@ export function explainByChain(
     deviation: loss.deviation,
     lead,
     input,
-    ...(farEnd ? { ends: TOLD_END[farEnd] } : {}),
+    ...(farEnd ? { ends: TOLD_END[farEnd], loaded: farEnd === 'connected' } : {}),
   };
   const start: ChainModel = {
     launch: learned.near.length > 0 ? fit.launch : learned.shape,

@@ -8,6 +8,7 @@ import {
   fromBothEnds,
   intendedLink,
   onRoute,
+  PLAN_KNOWN_TO,
   wholeLength,
   type Reading,
   type Trace,
@@ -23,8 +24,6 @@ import { LinkFacts } from '../link/link-facts';
 import type { HandPlace } from './hand-place';
 import { readInWorker, type TraceAnswer, type TraceReply, type Tracing } from './tracing';
 
-/** A planned length is good to this share, as a deviation. */
-const PLAN_KNOWN_TO = 0.03;
 /** A kept trace has at most so many samples. */
 const MOST_KEPT = 20_000;
 
@@ -334,7 +333,7 @@ export class Locating {
   }
 
   private settingOf(told: TraceTold): TraceSetting {
-    return traceSettingOf(this.facts.cable(), told);
+    return traceSettingOf(this.facts.cable(), told, this.facts.detail()?.link.lengthM);
   }
 
   private clear(): void {
