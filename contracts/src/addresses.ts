@@ -77,6 +77,7 @@ export const ADDRESSES = {
   addNote: { method: 'post', path: '/api/links/:linkId/notes' },
   notePhoto: { method: 'get', path: '/api/links/:linkId/notes/:noteId/photo.jpg' },
   listTraces: { method: 'get', path: '/api/links/:linkId/traces' },
+  goodTraces: { method: 'get', path: '/api/links/:linkId/good-traces' },
   readTrace: { method: 'get', path: '/api/links/:linkId/traces/:traceId' },
   addTrace: { method: 'post', path: '/api/links/:linkId/traces' },
   handOver: { method: 'post', path: '/api/links/:linkId/handover' },

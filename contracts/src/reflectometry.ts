@@ -155,6 +155,15 @@ export type TraceRecord = z.infer<typeof traceRecord>;
 export const traceHead = traceRecord.omit({ trace: true });
 export type TraceHead = z.infer<typeof traceHead>;
 
+/** A trace of another link of the same cable that is known to be good. */
+export const goodTrace = traceHead.extend({
+  linkId: uuid,
+  /** What its link is called, and how long that is by its plan. */
+  label: z.string(),
+  lengthM: z.number(),
+});
+export type GoodTrace = z.infer<typeof goodTrace>;
+
 /** A trace to be taken now by the bench oscilloscope. */
 export const takeTrace = z.strictObject({
   /** A link, or a reel whose end is at hand. */

@@ -1,6 +1,18 @@
 import { randomUUID } from 'node:crypto';
-import type { TraceHead } from '@near-spoke/contracts';
-import { enter, newJob, newLink, newTrace, startApp, type Caller, type TestApp } from './harness.js';
+import type { GoodTrace, TraceHead } from '@near-spoke/contracts';
+import {
+  enter,
+  jobWithLink,
+  mapTest,
+  newJob,
+  newLink,
+  newTrace,
+  startApp,
+  straight,
+  termination,
+  type Caller,
+  type TestApp,
+} from './harness.js';
 
 describe('Reflectometer traces', () => {
   let app: TestApp;
@@ -52,6 +64,41 @@ describe('Reflectometer traces', () => {
     await viewer.post(`/api/links/${linkId}/traces`, newTrace()).expect(403);
     await technician.post(`/api/links/${randomUUID()}/traces`, newTrace()).expect(404);
     await technician.get(`/api/links/${randomUUID()}/traces`).expect(404);
+  });
+
+  it('of other links of the cable that are in order, and were not worked on since, are what a good one looks like', async () => {
+    const taken = async (change: object = {}): Promise<{ linkId: string; traceId: string }> => {
+      const { linkId } = await jobWithLink(lead, change);
+      await proved(linkId);
+      const trace = newTrace();
+      await technician.post(`/api/links/${linkId}/traces`, trace).expect(200);
+      return { linkId, traceId: trace.id };
+    };
+    const proved = async (id: string): Promise<void> => {
+      for (const side of ['near', 'far'] as const)
+        await technician.post(`/api/links/${id}/terminations`, termination(side)).expect(200);
+      await technician.post(`/api/links/${id}/tests`, mapTest()).expect(200);
+    };
+    const good = await taken({ label: 'G-01', lengthM: 27 });
+    const another = await taken({ cableTypeId: 'cat5e-u' });
+    const mended = await taken();
+    await technician.post(`/api/links/${mended.linkId}/terminations`, termination('far')).expect(200);
+    await technician.post(`/api/links/${mended.linkId}/tests`, mapTest()).expect(200);
+    const failed = await taken();
+    await technician
+      .post(`/api/links/${failed.linkId}/tests`, mapTest({ ...straight, '1': [], '2': [] }))
+      .expect(200);
+    const { body } = await viewer.get(`/api/links/${linkId}/good-traces`).expect(200);
+    const told = (body as GoodTrace[]).filter(({ id }) =>
+      [good, another, mended, failed].some(({ traceId }) => traceId === id),
+    );
+    expect(told.map(({ id }) => id)).toEqual([good.traceId]);
+    expect(told[0]).toEqual(jasmine.objectContaining({ linkId: good.linkId, label: 'G-01', lengthM: 27 }));
+    expect(JSON.stringify(body)).not.toContain('volts');
+    // A link's own trace is no other's.
+    const own = await viewer.get(`/api/links/${good.linkId}/good-traces`).expect(200);
+    expect((own.body as GoodTrace[]).map(({ id }) => id)).not.toContain(good.traceId);
+    await viewer.get(`/api/links/${randomUUID()}/good-traces`).expect(404);
   });
 
   it('leave word in what the crew did', async () => {

@@ -10,7 +10,7 @@ import {
   newTest,
   takenTest,
 } from '../records.js';
-import { newTrace, traceHead, traceRecord } from '../reflectometry.js';
+import { goodTrace, newTrace, traceHead, traceRecord } from '../reflectometry.js';
 import { uuid } from '../text.js';
 import { everyone, workers, onLink, type Endpoint } from './endpoint.js';
 
@@ -109,6 +109,15 @@ export const linksEndpoints = {
     access: everyone,
     params: onLink,
     response: z.array(traceHead),
+  },
+  goodTraces: {
+    method: 'get',
+    path: '/api/links/:linkId/good-traces',
+    summary:
+      'Traces of other links of the same cable that are in order and were not worked on since: what a good one looks like',
+    access: everyone,
+    params: onLink,
+    response: z.array(goodTrace),
   },
   readTrace: {
     method: 'get',

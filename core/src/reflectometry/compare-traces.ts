@@ -1,3 +1,4 @@
+import type { PlannedLength } from './loaded-end.js';
 import type { TraceEvent, TraceReading } from './read-trace.js';
 import type { Trace } from './trace.js';
 
@@ -8,7 +9,18 @@ export interface ReadForComparison {
   launchAtS: number;
   launchV: number;
   levelV: number;
-  reading: Pick<TraceReading, 'events' | 'noiseV' | 'resolutionM' | 'deadZoneM' | 'main'>;
+  reading: Pick<TraceReading, 'events' | 'noiseV' | 'resolutionM' | 'deadZoneM' | 'sightM' | 'main'>;
+}
+
+/** What the other trace is of. */
+export interface ComparedWith {
+  /**
+   * A like line that is known to be good (another pair of the cable, or another link of the same cable), whose length and
+   * velocity are its own; else the same line before.
+   */
+  like?: boolean;
+  /** How long the line of now should be, where that is known: its end is no finding there. */
+  planned?: PlannedLength | undefined;
 }
 
 /** An event that one trace has and the other has not, or has otherwise. */
@@ -29,6 +41,10 @@ export interface TraceDifference {
   alike: boolean;
   /** Nearest first. */
   changes: TraceChange[];
+  /** Events of now, by index, that then has alike: they are the line's own, or its lead's, and nothing new. */
+  shared: number[];
+  /** How far the two are compared, metres: behind the end of the shorter nothing is known of it. */
+  untilM: number;
 }
 
 /** Launches differ by no more than this share of their height where they were set alike. */
@@ -41,6 +57,8 @@ const GAIN_KEEPS = 0.03;
 /** Pulses differ in width by no more than this share, or so many samples, where they were set alike. */
 const WIDTH_KEEPS = 0.15;
 const WIDTH_SAMPLES = 2;
+/** Pairs of one cable are twisted differently, and cables of one type come from many lots: velocities differ by this share. */
+const LIKE_VELOCITY = 0.02;
 /** Reflections differ by more than this before something is said to have changed. */
 const REFLECTION_KEEPS = 0.06;
 
@@ -48,9 +66,13 @@ const REFLECTION_KEEPS = 0.06;
  * The difference of two traces of one line from one end, each taken by its own launch (time, height
  * and level), and what the events of the two say to each other. Events are the same where their
  * distances agree within their uncertainty or cannot be told apart; velocities and leads are each
- * trace's own.
+ * trace's own. A like line ends where it ends: what lies behind that on this one has nothing to be compared with.
  */
-export function compareTraces(now: ReadForComparison, then: ReadForComparison): TraceDifference {
+export function compareTraces(
+  now: ReadForComparison,
+  then: ReadForComparison,
+  compared: ComparedWith = {},
+): TraceDifference {
   const { trace } = now;
   const share = new Float64Array(trace.volts.length);
   const thenShare = (timeS: number): number => {
@@ -89,7 +111,7 @@ export function compareTraces(now: ReadForComparison, then: ReadForComparison): 
       launchOff < ALIKE &&
       Math.abs(lengthS - thenLengthS) <
         Math.max(WIDTH_KEEPS * lengthS, WIDTH_SAMPLES * Math.max(trace.intervalS, then.trace.intervalS)),
-    changes: changesOf(now.reading, then.reading),
+    ...changesOf(now.reading, then.reading, compared),
   };
 }
 
@@ -141,35 +163,63 @@ function launchLength({ trace, launchAtS, launchV, levelV }: ReadForComparison):
   return n - from > volts.length / 3 ? 0 : (n - from) * intervalS;
 }
 
-function changesOf(now: ReadForComparison['reading'], then: ReadForComparison['reading']): TraceChange[] {
+const isEnd = ({ kind }: TraceEvent): boolean =>
+  kind === 'open' || kind === 'short' || kind === 'loaded-end' || kind === 'matched-end';
+/** Whether an end lies where a line should have it, within so many deviations. */
+const WITHIN = 2;
+const endsAt = ({ distanceM, u95M }: TraceEvent, planned: PlannedLength | undefined): boolean =>
+  planned !== undefined &&
+  Math.abs(distanceM - planned.lengthM) < WITHIN * Math.hypot(planned.deviationM, u95M / 2);
+/** An end that hides what lies behind it. */
+const hides = ({ kind }: TraceEvent): boolean => kind === 'open' || kind === 'short';
+
+function changesOf(
+  now: ReadForComparison['reading'],
+  then: ReadForComparison['reading'],
+  { like = false, planned }: ComparedWith,
+): Pick<TraceDifference, 'changes' | 'shared' | 'untilM'> {
   const own = (events: readonly TraceEvent[]): TraceEvent[] => events.filter(({ kind }) => kind !== 'ghost');
   const [present, past] = [own(now.events), own(then.events)];
   const resolutionM = Math.max(now.resolutionM, then.resolutionM);
-  const left = new Set(past);
-  const changes = present.flatMap((event): TraceChange[] => {
-    const near = [...left].filter(
-      (was) =>
-        Math.abs(was.distanceM - event.distanceM) <
-        Math.max(resolutionM / 2, Math.hypot(was.u95M, event.u95M)),
+  const hiddenFromM = (events: readonly TraceEvent[]): number =>
+    Math.min(...events.filter(hides).map(({ distanceM }) => distanceM), Infinity);
+  const apart = (one: TraceEvent, other: TraceEvent): number =>
+    Math.abs(one.distanceM - other.distanceM) /
+    Math.max(
+      resolutionM / 2,
+      Math.hypot(one.u95M, other.u95M, like ? LIKE_VELOCITY * Math.max(0, one.distanceM) : 0),
     );
-    const was = near.sort(
-      (a, b) => Math.abs(a.distanceM - event.distanceM) - Math.abs(b.distanceM - event.distanceM),
-    )[0];
-    if (!was) return [{ what: 'new', event, was: null }];
+  const endsM = like ? hiddenFromM(past) : Infinity;
+  const left = new Set(past);
+  const shared: number[] = [];
+  const changes = present.flatMap((event): TraceChange[] => {
+    const was = [...left]
+      .filter((other) => apart(event, other) < 1)
+      .sort((a, b) => apart(event, a) - apart(event, b))[0];
+    // Behind a like line's end there is nothing of it, and where this one should end it ends.
+    const excused =
+      event.distanceM > endsM + resolutionM / 2 || (like && isEnd(event) && endsAt(event, planned));
+    if (!was) return excused ? [] : [{ what: 'new', event, was: null }];
     left.delete(was);
     const same = was.kind === event.kind && Math.abs(was.reflection - event.reflection) < REFLECTION_KEEPS;
-    const bigger = Math.sign(was.reflection) !== Math.sign(event.reflection);
-    const ends = event.kind === 'open' || event.kind === 'short';
+    const turned = Math.sign(was.reflection) !== Math.sign(event.reflection);
     // An end whose height alone differs has other loss in front of it, which is told where it is.
-    return same || (ends && was.kind === event.kind && !bigger) ? [] : [{ what: 'changed', event, was }];
+    if (same || (hides(event) && was.kind === event.kind && !turned)) {
+      shared.push(now.events.indexOf(event));
+      return [];
+    }
+    return [{ what: 'changed', event, was }];
   });
   // What lies behind a new end is hidden, not gone.
-  const hiddenFromM = Math.min(
-    ...present.filter(({ kind }) => kind === 'open' || kind === 'short').map(({ distanceM }) => distanceM),
-    Infinity,
-  );
+  const hiddenM = hiddenFromM(present);
   const gone = [...left]
-    .filter(({ distanceM }) => distanceM < hiddenFromM + resolutionM / 2)
+    .filter(({ distanceM }) => distanceM < hiddenM + resolutionM / 2)
+    // A like line is as long as it is.
+    .filter((event) => !(like && isEnd(event)))
     .map((event): TraceChange => ({ what: 'gone', event, was: event }));
-  return [...changes, ...gone].sort((a, b) => a.event.distanceM - b.event.distanceM);
+  return {
+    changes: [...changes, ...gone].sort((a, b) => a.event.distanceM - b.event.distanceM),
+    shared,
+    untilM: Math.min(endsM, hiddenM, now.sightM, then.sightM),
+  };
 }

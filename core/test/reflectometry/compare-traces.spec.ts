@@ -21,10 +21,11 @@ const LENGTH_M = 41;
 
 function taken(
   faults: readonly LineFault[],
-  { seed = 1, volts = 2, widthS = 1e-8, launchS = 4e-8 } = {},
+  { seed = 1, volts = 2, widthS = 1e-8, launchS = 4e-8, lengthM = LENGTH_M, faster = 1 } = {},
 ): ReadForComparison {
   const source = { shape: 'pulse', volts, widthS, riseS: 2.5e-9, edge: 'smooth', impedanceOhm: 50 } as const;
-  const network = { source, scope: NO_SCOPE, ...brokenLine(line, LENGTH_M, faults) };
+  const twisted = { ...line, velocityFactor: line.velocityFactor * faster };
+  const network = { source, scope: NO_SCOPE, ...brokenLine(twisted, lengthM, faults) };
   const clean = simulate(network, { intervalS: 5e-10, samples: 1500, launchS });
   const trace = imperfect(clean, { noiseV: 0.004, quantumV: 0.0118, offsetV: 0.01 }, seededRandom(seed));
   const { explained, ...reading } = readTrace(trace, {
@@ -93,6 +94,40 @@ describe('two traces of one line', () => {
 
   it('say so where they were launched otherwise', () => {
     expect(compareTraces(taken([]), taken([], { seed: 7, widthS: 3e-8 })).alike).toBeFalse();
+  });
+});
+
+describe('a trace beside that of a like line that is good', () => {
+  const coupling: LineFault = { kind: 'poor', atM: 15, severity: 0.4 };
+  const good = taken([coupling], { seed: 12, faster: 1.015 });
+  const shownAs = ({ changes }: ReturnType<typeof compareTraces>): string[] =>
+    changes.map(({ what, event }) => `${what} ${event.kind} ${Math.round(event.distanceM)}`);
+
+  it('has what both have for the line’s own, though its pair is twisted otherwise, and shows what is only here', () => {
+    const bad = taken([coupling, wet], { seed: 11 });
+    const { changes, shared } = compareTraces(bad, good, { like: true });
+    expect(changes.map(({ what }) => what)).toContain('new');
+    expect(changes.every(({ event }) => Math.abs(event.distanceM - 27) < 1)).toBeTrue();
+    const own = shared.map((n) => bad.reading.events[n]);
+    expect(own.some((event) => Math.abs((event?.distanceM ?? 0) - 15) < 0.3)).toBeTrue();
+    expect(own.some((event) => event?.kind === 'open')).toBeTrue();
+  });
+
+  it('knows a break for one, and takes no end of another length for news', () => {
+    const broken = taken([{ kind: 'open', atM: 23, severity: 1 }], { seed: 13 });
+    expect(shownAs(compareTraces(broken, taken([], { seed: 14 }), { like: true }))).toEqual(['new open 23']);
+    const longer = taken([], { seed: 15, lengthM: 60 });
+    const planned = { lengthM: LENGTH_M, deviationM: 1.2 };
+    expect(shownAs(compareTraces(taken([]), longer, { like: true, planned }))).toEqual([]);
+    expect(shownAs(compareTraces(taken([]), longer, { like: true }))).toEqual(['new open 41']);
+  });
+
+  it('says how far the two are compared: behind the good one’s end nothing is known', () => {
+    const shorter = taken([], { seed: 16, lengthM: 20 });
+    const far = compareTraces(taken([wet], { seed: 17 }), shorter, { like: true });
+    expect(far.untilM).toBeCloseTo(20, 0);
+    expect(far.changes.every(({ event }) => event.distanceM < 20.5)).toBeTrue();
+    expect(compareTraces(taken([wet]), taken([])).untilM).toBeCloseTo(LENGTH_M, 0);
   });
 });
 

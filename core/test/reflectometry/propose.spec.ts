@@ -44,7 +44,9 @@ function drawBoth(random: Random): { chain: Chain; line: LatticeLine } {
     }
   }
   const end: Chain['end'] =
-    line.end === 'matched' ? { kind: 'beyond', at: 0 } : { kind: line.end, at: 2 * PIECES };
+    line.end === 'open' || line.end === 'short'
+      ? { kind: line.end, at: 2 * PIECES }
+      : { kind: 'beyond', at: 0 };
   return { chain: { lead: null, parts, end }, line };
 }
 

@@ -240,6 +240,8 @@ export async function verdictsNow(
 /** So many links are judged again at once, with what changed; more wait for `judgeWaiting`. */
 const AT_ONCE = 12;
 
+/** Links that are as they should be, by all that was read. */
+export const inOrder = sql`${link.verdict}->'diagnosis'->>'result' = 'pass'`;
 /** Links that want work or a look. */
 export const notInOrder = sql`${link.verdict}->'diagnosis'->>'result' <> 'pass'`;
 /** Links of a job, or whose cable or ends are of a type. */

@@ -1,10 +1,11 @@
-import type { newTrace, TraceHead, TraceRecord } from '@near-spoke/contracts';
-import { and, desc, eq, getTableColumns, inArray } from 'drizzle-orm';
+import type { GoodTrace, newTrace, TraceHead, TraceRecord } from '@near-spoke/contracts';
+import { and, desc, eq, getTableColumns, inArray, isNull, ne, notExists, sql } from 'drizzle-orm';
 import type * as z from 'zod';
 import { logActivity } from '../activity.js';
 import type { Sql } from '../db/open.js';
-import { crewMember, link, traceRecord } from '../db/schema.js';
+import { cableWork, crewMember, link, terminationAttempt, traceRecord } from '../db/schema.js';
 import { drawTurn } from '../links/record.js';
+import { inOrder } from '../links/standing.js';
 import { idTaken, notFound, refuseOther } from '../problems.js';
 
 type NewTrace = z.output<typeof newTrace>;
@@ -22,14 +23,60 @@ export async function readTraces(db: Sql, linkId: string): Promise<TraceHead[]> 
     .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
     .where(eq(traceRecord.linkId, linkId))
     .orderBy(desc(traceRecord.seq));
-  return rows.map(({ record: { id, at, end, pair, name, told }, by }) => ({
-    id,
-    at: at.toISOString(),
-    by,
-    end,
-    pair,
-    name,
-    told,
+  return rows.map(({ record, by }) => headOf(record, by));
+}
+
+const headOf = (
+  { id, at, end, pair, name, told }: Omit<typeof traceRecord.$inferSelect, 'trace'>,
+  by: string,
+): TraceHead => ({ id, at: at.toISOString(), by, end, pair, name, told });
+
+/** So many traces of good links are offered. */
+const MOST_GOOD = 20;
+
+/**
+ * What a good line of a link's cable looks like: of each other link, end and pair the newest trace, where the link is in
+ * order and nothing was worked on since the trace was taken. Those of the same job first, then the newest.
+ */
+export async function goodTraces(db: Sql, linkId: string): Promise<GoodTrace[]> {
+  const [known] = await db
+    .select({ jobId: link.jobId, cableTypeId: link.cableTypeId })
+    .from(link)
+    .where(eq(link.id, linkId));
+  if (!known) throw notFound('link');
+  const workedOnSince = (of: typeof terminationAttempt | typeof cableWork) =>
+    db
+      .select({ one: sql`1` })
+      .from(of)
+      .where(and(eq(of.linkId, traceRecord.linkId), sql`${of.turn} > ${traceRecord.turn}`));
+  const newest = db
+    .selectDistinctOn([traceRecord.linkId, traceRecord.end, traceRecord.pair], { id: traceRecord.id })
+    .from(traceRecord)
+    .innerJoin(link, eq(link.id, traceRecord.linkId))
+    .where(
+      and(
+        eq(link.cableTypeId, known.cableTypeId),
+        ne(link.id, linkId),
+        isNull(link.outAt),
+        inOrder,
+        notExists(workedOnSince(terminationAttempt)),
+        notExists(workedOnSince(cableWork)),
+      ),
+    )
+    .orderBy(traceRecord.linkId, traceRecord.end, traceRecord.pair, desc(traceRecord.turn));
+  const rows = await db
+    .select({ record: HEAD_COLUMNS, by: crewMember.name, label: link.label, lengthM: link.lengthM })
+    .from(traceRecord)
+    .innerJoin(crewMember, eq(crewMember.id, traceRecord.by))
+    .innerJoin(link, eq(link.id, traceRecord.linkId))
+    .where(inArray(traceRecord.id, newest))
+    .orderBy(desc(eq(link.jobId, known.jobId)), desc(traceRecord.seq))
+    .limit(MOST_GOOD);
+  return rows.map(({ record, label, lengthM, by }) => ({
+    ...headOf(record, by),
+    linkId: record.linkId,
+    label,
+    lengthM,
   }));
 }
 

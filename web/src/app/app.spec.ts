@@ -106,7 +106,7 @@ describe('the frame around every page', () => {
 describe('a link’s page', () => {
   const sound = intendedLink(someExpectation());
   const show = async (detail: LinkDetail): Promise<Room<LinkPage>> => {
-    const server = new FakeServer({ listTraces: () => [] });
+    const server = new FakeServer({ listTraces: () => [], goodTraces: () => [] });
     TestBed.configureTestingModule({ providers: [server.provider, provideRouter([])] });
     const room = await showRoom(LinkPage, { detail, inputs: { jobId: 'job', linkId: detail.link.id } });
     room.store.dispatch(LinkEvents.detailRead({ detail }));

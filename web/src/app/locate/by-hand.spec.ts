@@ -22,6 +22,7 @@ describe('placing without a file', () => {
   async function show(role: Role = 'technician'): Promise<void> {
     const server = new FakeServer({
       listTraces: () => [],
+      goodTraces: () => [],
       listReels: () => [],
       listVelocities: () => [],
       benchScope: () => null,

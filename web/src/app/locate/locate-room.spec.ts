@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { NewTrace, Role, TraceHead, TraceRecord } from '@near-spoke/contracts';
+import type { GoodTrace, NewTrace, Role, TraceHead, TraceRecord } from '@near-spoke/contracts';
 import type { Trace } from '@near-spoke/core';
 import { LinkEvents } from '../link/link.state';
 import { someDetail } from '../testing/links';
@@ -18,10 +18,17 @@ const withoutSamples = ({ trace: _, ...head }: TraceRecord): TraceHead => head;
 
 /** A server with these traces of the link, that keeps further ones. */
 class TraceServer extends FakeServer {
-  constructor(public traces: TraceRecord[] = []) {
+  constructor(
+    public traces: TraceRecord[] = [],
+    good: readonly (GoodTrace & TraceRecord)[] = [],
+  ) {
     super({
       listTraces: () => this.traces.map(withoutSamples),
-      readTrace: ({ params }) => this.traces.find(({ id }) => id === params?.['traceId']),
+      goodTraces: () => good.map(({ trace: _, ...head }) => head),
+      readTrace: ({ params }) =>
+        [...this.traces, ...good.filter(({ linkId }) => linkId === params?.['linkId'])].find(
+          ({ id }) => id === params?.['traceId'],
+        ),
       addTrace: ({ body }) => {
         const { id, end, pair, name, trace, told } = body as NewTrace;
         const record = { id, end, pair, name, told, trace, at: '2026-11-03T09:00:00.000Z', by: 'Me' };
@@ -153,7 +160,7 @@ describe('the Locate room', () => {
     await located(room);
     await room.press('c');
     await room.until(() => room.text('.compared').includes('New:'));
-    expect(room.text('.compared')).toContain('Against handover.csv');
+    expect(room.text('.compared')).toMatch(/Against the first trace, .*handover\.csv/);
     expect(room.text('.compared')).toMatch(/New: open at (19|20)\.\d m/);
     await room.press('c');
     expect(room.page.querySelector('.compared')).toBeNull();
@@ -161,6 +168,30 @@ describe('the Locate room', () => {
 });
 
 describe('reading a trace in', () => {
+  it('compares with a good line of the same cable, whose own end is no news, and says what both have', async () => {
+    const elsewhere = someTrace(cable, 44, [{ kind: 'poor', atM: 9, severity: 0.5 }]);
+    const faulty = someTrace(cable, LENGTH_M, [
+      { kind: 'poor', atM: 9, severity: 0.5 },
+      { kind: 'open', atM: 20, severity: 1 },
+    ]);
+    const good = { ...record(elsewhere, { id: 'good' }), linkId: 'other', label: 'P1-03', lengthM: 44 };
+    const room = await show(new TraceServer([record(faulty)], [good]));
+    await located(room);
+    await room.until(() => button(room, 'Compare with P1-03, pair 1-2, in order') !== undefined);
+    await room.press('c');
+    await room.until(() => room.text('.compared').includes('Only here'));
+    expect(room.text('.compared')).toMatch(/Only here: open at (19|20)\.\d m/);
+    expect(room.text('.compared')).not.toContain('Only in the good one');
+    const shared = [...room.page.querySelectorAll('tbody tr')].filter((row) =>
+      row.textContent?.includes('the good one has it too'),
+    );
+    expect(shared.length).toBe(1);
+    expect(Number.parseFloat(shared[0]?.querySelector('td')?.textContent ?? '')).toBeCloseTo(9, 0);
+    // Of another trace nothing is compared any more.
+    await room.press('c');
+    expect(room.page.querySelector('.compared')).toBeNull();
+  });
+
   it('keeps nothing before both ends are said to be dead, then keeps it once', async () => {
     const server = new TraceServer();
     const room = await show(server);

@@ -13,7 +13,9 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSelectModule } from '@angular/material/select';
 import { Router } from '@angular/router';
 import type { TraceTold } from '@near-spoke/contracts';
 import {
@@ -44,6 +46,7 @@ import { ReelsStore, velocityWords } from '../reels/reels-store';
 import { answered, NO_INTERVAL } from './answered';
 import { BenchOscilloscope } from './bench-oscilloscope';
 import { ByHand } from './by-hand';
+import { Comparing } from './comparing';
 import { asHandReading, type HandPlace } from './hand-place';
 import { Locating } from './locating';
 import { axisOf, metres, plotTrace } from './plotted';
@@ -52,6 +55,8 @@ import { SaveTable } from '../ui/save-table';
 
 /** How a change is called. */
 const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
+/** Beside a like line nothing has come or gone: it is here, or there. */
+const LIKE_WORDS = { new: 'Only here', gone: 'Only in the good one', changed: 'Otherwise here' } as const;
 
 /** Where a reflection is: on the trace, on the strip, on the route, and how sure that is. */
 @Component({
@@ -61,7 +66,9 @@ const CHANGE_WORDS = { new: 'New', gone: 'Gone', changed: 'Changed' } as const;
     DecimalPipe,
     PercentPipe,
     MatButtonModule,
+    MatFormFieldModule,
     MatProgressBarModule,
+    MatSelectModule,
     ByHand,
     ProblemNote,
     TracePlot,
@@ -78,9 +85,10 @@ export class LocateRoom {
   protected readonly locating = inject(Locating);
   protected readonly bench = inject(BenchOscilloscope);
   private readonly reels = inject(ReelsStore);
+  protected readonly comparing = inject(Comparing);
   protected readonly mayWork = this.store.selectSignal(sessionFeature.selectMayWork);
   protected readonly words = EVENT_WORDS;
-  protected readonly changeWords = CHANGE_WORDS;
+  protected readonly changeWords = computed(() => (this.comparing.with()?.like ? LIKE_WORDS : CHANGE_WORDS));
   protected readonly metres = metres;
   protected readonly detail = computed(
     () => this.facts.detail() as NonNullable<ReturnType<typeof this.facts.detail>>,
@@ -143,9 +151,17 @@ export class LocateRoom {
     return plotTrace(answer, this.toldNow(), this.line(), {
       residual: this.residualShown(),
       profile: this.profileShown(),
-      difference: this.locating.difference()?.share ?? null,
+      difference: this.comparing.difference()?.share ?? null,
     });
   });
+
+  /** What is compared with, as the list of choices has it. */
+  protected readonly chosen = computed(() => {
+    const id = this.comparing.with()?.record.id;
+    return this.comparing.others().find(({ record }) => record.id === id) ?? null;
+  });
+  /** Events that what is compared with has as well: the line's own. */
+  protected readonly sharedWith = computed(() => new Set(this.comparing.difference()?.shared));
 
   /** The arithmetic at the cursors, written out. */
   protected readonly arithmetic = computed(() => {
@@ -180,7 +196,10 @@ export class LocateRoom {
   constructor() {
     effect(() => {
       const { id } = this.detail().link;
-      untracked(() => void this.locating.open(id));
+      untracked(() => {
+        void this.locating.open(id);
+        this.comparing.lookFor(id);
+      });
     });
     void this.bench.look();
     void this.reels.load();
@@ -238,12 +257,10 @@ export class LocateRoom {
         },
         {
           key: 'c',
-          words: 'compare with the handover trace, or stop comparing',
+          words: 'compare with an earlier trace or a good line, or stop comparing',
           run: () =>
-            this.locating.compareWith(
-              this.locating.comparedWith() ? null : (this.locating.baseline()?.record ?? null),
-            ),
-          when: () => idle() && this.locating.baseline() !== null,
+            this.comparing.compareWith(this.comparing.with() ? null : (this.comparing.others()[0] ?? null)),
+          when: () => idle() && this.comparing.others().length > 0,
         },
         {
           key: 'Escape',

@@ -3,7 +3,6 @@ import type { NewTrace, Problem, TraceHead, TraceTold } from '@near-spoke/contra
 import {
   asEcho,
   averaged,
-  compareTraces,
   contactPairsAt,
   fromBothEnds,
   intendedLink,
@@ -103,35 +102,6 @@ export class Locating {
     const whole = wholeLength(near, far, length, velocityRelative);
     return { ...fromBothEnds(near, far, length, velocityRelative), whole };
   });
-  /** An earlier trace of the same pair from the same end, and what it holds. */
-  private readonly earlier = signal<{ record: TraceHead; answer: TraceAnswer | null } | null>(null);
-  private earlierTracing: Tracing | null = null;
-  readonly comparedWith = computed(() => this.earlier()?.record ?? null);
-  /** Traces that the one that is shown can be compared with, newest first. */
-  readonly comparable = computed(() => {
-    const shown = this.shown();
-    return shown
-      ? this.traces().filter(
-          ({ id, end, pair, at }) =>
-            id !== shown.id && end === shown.end && pair === shown.pair && at <= shown.at,
-        )
-      : [];
-  });
-  /** The trace of the day the link was handed over: the newest until then; the oldest before there is one. */
-  readonly baseline = computed(() => {
-    const [all, detail] = [this.comparable(), this.facts.detail()];
-    const handedOver = detail?.handovers.at(-1)?.at;
-    const then = handedOver ? all.find(({ at }) => at <= handedOver) : undefined;
-    if (then) return { record: then, of: 'handover' as const };
-    const first = all.at(-1);
-    return first ? { record: first, of: 'first' as const } : null;
-  });
-  readonly difference = computed(() => {
-    const [now, then] = [this.answer(), this.earlier()?.answer];
-    if (!now || !then) return null;
-    const asRead = ({ seen, ...read }: TraceAnswer) => ({ ...read, trace: seen });
-    return compareTraces(asRead(now), asRead(then));
-  });
   readonly stretches = computed(() => {
     const at = this.onStrip();
     const link = this.facts.detail()?.link;
@@ -158,7 +128,6 @@ export class Locating {
 
   show(record: TraceHead): void {
     this.draft.set(null);
-    this.compareWith(null);
     this.shown.set(record);
     this.readAs(record, record.told);
     this.readOpposite(record);
@@ -169,14 +138,15 @@ export class Locating {
     this.begin();
     this.withSamples(
       record,
+      this.linkId,
       () => this.shown()?.id === record.id && this.progress() !== null,
       (trace) => this.start({ ask: 'trace', trace, setting: this.settingOf(told) }),
     );
   }
 
-  /** Goes on with the samples of a trace, once they are there and as long as they are wanted. */
-  private withSamples(record: TraceHead, wanted: () => boolean, then: (trace: Trace) => void): void {
-    const { linkId } = this;
+  /** Goes on with the samples of a trace, of this link or another, once they are there and as long as they are wanted. */
+  withSamples(record: TraceHead, linkId: string, wanted: () => boolean, then: (trace: Trace) => void): void {
+    const open = this.linkId;
     const known = this.samples.get(record.id);
     if (known) {
       then(known);
@@ -185,7 +155,7 @@ export class Locating {
     this.api.call('readTrace', { params: { linkId, traceId: record.id } }).subscribe({
       next: ({ trace: { volts, ...rest } }) => {
         const trace = { ...rest, volts: Float64Array.from(volts) };
-        if (this.linkId !== linkId) return;
+        if (this.linkId !== open) return;
         this.samples.set(record.id, trace);
         if (wanted()) then(trace);
       },
@@ -205,6 +175,7 @@ export class Locating {
     const beside = this.shown()?.id;
     this.withSamples(
       record,
+      this.linkId,
       () => this.shown()?.id === beside,
       (trace) => {
         const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
@@ -219,7 +190,6 @@ export class Locating {
   readFile(file: File, told: TraceTold, options: TraceFileOptions): void {
     this.shown.set(null);
     this.opposite.set(null);
-    this.compareWith(null);
     this.start({ ask: 'file', file, options, setting: this.settingOf(told) }, file);
   }
 
@@ -255,27 +225,6 @@ export class Locating {
           });
       }
     });
-  }
-
-  /** Compares the trace that is shown with an earlier one; null ends it. */
-  compareWith(record: TraceHead | null): void {
-    this.earlierTracing?.cancel();
-    this.earlier.set(record && { record, answer: null });
-    if (!record) return;
-    this.withSamples(
-      record,
-      () => this.earlier()?.record.id === record.id,
-      (trace) => {
-        const request = { ask: 'trace' as const, trace, setting: this.settingOf(record.told) };
-        this.earlierTracing = readInWorker(request, (reply) => {
-          if (reply.say === 'read') this.earlier.set({ record, answer: reply.answer });
-          if (reply.say === 'bad') {
-            this.earlier.set(null);
-            this.trouble.set(`The earlier trace: ${reply.message}`);
-          }
-        });
-      },
-    );
   }
 
   /** Says why no trace was taken. */
@@ -340,7 +289,6 @@ export class Locating {
     this.tracing?.cancel();
     this.oppositeTracing?.cancel();
     this.opposite.set(null);
-    this.compareWith(null);
     this.byHand.set(null);
     this.traces.set([]);
     this.samples.clear();
