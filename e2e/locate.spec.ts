@@ -46,6 +46,14 @@ test.describe('locating', () => {
     await press(page, 'Escape');
     await expect(sheet).toBeHidden();
 
+    // Beside a pair of the same cable that is whole: the lead's joint is no news, the break is.
+    await press(page, 'c');
+    await expect(page.getByText(/Against pair 1-2 of this link/)).toBeVisible();
+    await expect(page.getByText('Only here: open at 23.0 m')).toBeVisible();
+    await expect(page.getByRole('row', { name: /joint the good one has it too/ })).toBeVisible();
+    await press(page, 'c');
+    await expect(page.getByText('Only here')).toBeHidden();
+
     // From the far end as well: the two make up the link, and the place is surer.
     await press(page, 'i');
     await page.getByLabel('Taken from').selectOption('far end');
@@ -63,10 +71,12 @@ test.describe('locating', () => {
     await expect(page.getByRole('heading', { name: /Wet or crushed stretch at 26\.\d m/ })).toBeVisible();
     await expect(page.getByText(/In roof duct/)).toBeVisible();
     await press(page, 'c');
-    await expect(page.getByText(/Against aerial feeder, when it was laid, 22 Oct 2026/)).toBeVisible();
+    await expect(
+      page.getByText(/Against the first trace, 22 Oct 2026, “aerial feeder, when it was laid”/),
+    ).toBeVisible();
     await expect(page.getByText(/New: wet or crushed stretch at 26\.7 m/)).toBeVisible();
     await press(page, 'c');
-    await expect(page.getByText(/Against aerial feeder/)).toBeHidden();
+    await expect(page.getByText(/Against the first trace/)).toBeHidden();
   });
 
   test('a trace is taken by the bench oscilloscope, from both ends, and the two agree', async ({ page }) => {

@@ -284,6 +284,8 @@ export class TracePlot {
       options: {
         animation: false,
         maintainAspectRatio: false,
+        // The handles stand where the axis is.
+        onResize: () => this.view.update((count) => count + 1),
         parsing: false,
         normalized: true,
         events: ['click', 'mousemove'],

@@ -13,6 +13,7 @@ export interface Other {
   /** Of a like line: its link, and that one's length. */
   like: { linkId: string; lengthM: number } | null;
   words: string;
+  day: string;
 }
 
 /** The trace that the one that is shown is compared with, and what both say together. */
@@ -50,24 +51,27 @@ export class Comparing {
             {
               record: first,
               like: null,
-              words: `the ${handover ? 'handover' : 'first'} trace, ${day(first)}`,
+              words: `the ${handover ? 'handover' : 'first'} trace`,
+              day: day(first),
             },
           ]
         : []),
       ...earlier
         .filter((record) => record !== first)
-        .map((record) => ({ record, like: null, words: `${record.name}, ${day(record)}` })),
+        .map((record) => ({ record, like: null, words: record.name, day: day(record) })),
       ...pairs
         .filter(({ pair }, n) => pairs.findIndex((each) => each.pair === pair) === n)
         .map((record) => ({
           record,
           like: { linkId: link.id, lengthM: link.lengthM },
-          words: `pair ${record.pair ?? ''} of this link, ${day(record)}`,
+          words: `pair ${record.pair ?? ''} of this link`,
+          day: day(record),
         })),
       ...(of === link.id ? traces : []).map(({ linkId, label, lengthM, ...record }) => ({
         record,
         like: { linkId, lengthM },
-        words: `${record.pair ? `${label}, pair ${record.pair}` : label}, in order, ${day(record)}`,
+        words: `${record.pair ? `${label}, pair ${record.pair}` : label}, in order`,
+        day: day(record),
       })),
     ];
   });

@@ -125,6 +125,26 @@ describe('the cursors of a trace', () => {
     expect(at(fixture, 'B')).toBe(0);
   });
 
+  it('stand where the axis is, however often the trace is drawn anew', async () => {
+    const fixture = await shown(TracePlot, { plotted, lengthM: LENGTH_M });
+    const page = fixture.nativeElement as HTMLElement;
+    const places = (): number[] =>
+      [...page.querySelectorAll<HTMLElement>('.handle')].map(({ style }) => parseFloat(style.left));
+    // What the chart does with its size it does a moment later.
+    const settled = async (): Promise<void> => {
+      await new Promise((soon) => setTimeout(soon, 150));
+      await fixture.whenStable();
+    };
+    await settled();
+    const before = places();
+    expect(before[0]).toBeGreaterThan(before[1] ?? Infinity);
+    for (const label of ['again', 'and again']) {
+      fixture.componentRef.setInput('plotted', { ...plotted, events: [...plotted.events] });
+      await settled();
+      expect(places()).withContext(label).toEqual(before);
+    }
+  });
+
   it('ask to be put on an edge or a peak', async () => {
     const fixture = await shown(TracePlot, { plotted, lengthM: LENGTH_M });
     const asked: SnapAsked[] = [];
