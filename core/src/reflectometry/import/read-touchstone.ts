@@ -12,8 +12,11 @@ const MOST_POINTS = 200_001;
 const GRID_ALLOWS = 0.01;
 /** Room before the launch, as a share of the record. */
 const BEFORE = 1 / 16;
-/** Samples made of each point of the sweep. */
-const FINER = 4;
+/**
+ * Samples made of each point of the sweep, by the two that it takes. A window that fades to nothing at the sweep's end
+ * leaves nothing between them; one that does not rings on from sample to sample, and is followed more closely.
+ */
+const FINER: Readonly<Record<SweepWindow, number>> = { hann: 1, gauss: 1, none: 4 };
 
 /**
  * Reads a one-port Touchstone file (any of its units; RI, MA or DB) and turns it into the trace that
@@ -83,7 +86,7 @@ export class TouchstoneReader {
         this.firstData,
       );
     const top = first + points - 1;
-    const size = powerOfTwoFrom(2 * top * FINER);
+    const size = powerOfTwoFrom(2 * top * FINER[this.window]);
     const spectrum = this.launchAndEchoes(first, top, size);
     const signal = signalOf(spectrum);
     const intervalS = 1 / (size * step);
