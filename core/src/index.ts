@@ -122,6 +122,7 @@ export { findLaunch, NoLaunch, type Launch } from './reflectometry/launch.js';
 export * from './reflectometry/events.js';
 export * from './reflectometry/event-words.js';
 export * from './reflectometry/loaded-end.js';
+export * from './reflectometry/first-look.js';
 export * from './reflectometry/read-trace.js';
 export * from './reflectometry/further-look.js';
 export * from './reflectometry/cable-loss.js';

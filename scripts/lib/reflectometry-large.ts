@@ -2,6 +2,9 @@ import { parentPort } from 'node:worker_threads';
 import { CABLE_TYPES } from '../../core/src/cabling/cable-library.js';
 import { seededRandom } from '../../core/src/quantities/random.js';
 import { lineOf } from '../../core/src/reflectometry/cable-loss.js';
+import { sweptLine } from '../../core/test/world/swept-line.js';
+import { forFirstLook } from '../../core/src/reflectometry/first-look.js';
+import { TouchstoneReader } from '../../core/src/reflectometry/import/read-touchstone.js';
 import { NO_SCOPE } from '../../core/src/reflectometry/network.js';
 import { readTrace } from '../../core/src/reflectometry/read-trace.js';
 import { simulate } from '../../core/src/reflectometry/simulate.js';
@@ -47,4 +50,35 @@ for (let n = 0; n < RUNS + 10; n++) {
   // The first ten warm the machine up.
   if (n >= 10) ms.push(performance.now() - began);
 }
-parentPort?.postMessage({ ms });
+
+/** A sweep of a thousand points likewise: the first look at it, and what it settles at. */
+const first: number[] = [];
+const settled: number[] = [];
+for (let n = 0; n < RUNS; n++) {
+  const lengthM = 12 + n;
+  const reader = new TouchstoneReader();
+  sweptLine([5e8, 1e9][n % 2] ?? 5e8, {
+    lengthM,
+    jointAtM: 0.4 * lengthM,
+    back: 0.1 + 0.01 * n,
+    velocityFactor: 0.82,
+  })
+    .split('\n')
+    .forEach((text, line) => reader.line(text, line + 1));
+  const { trace } = reader.end();
+  const line = { ...lineOf(CABLE_TYPES.find(({ id }) => id === 'rg6')!), velocityFactor: 0.82 };
+  const setting = {
+    line,
+    velocityDeviation: 0.002,
+    lossKnown: true,
+    lead: { lengthM: 0, velocityFactor: 1, deviationM: 0 },
+  };
+  const began = performance.now();
+  readTrace(forFirstLook(trace), setting);
+  const looked = performance.now();
+  readTrace(trace, { ...setting, thorough: true });
+  if (n < 6) continue;
+  first.push(looked - began);
+  settled.push(performance.now() - began);
+}
+parentPort?.postMessage({ ms, first, settled });

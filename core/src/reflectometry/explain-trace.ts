@@ -51,7 +51,7 @@ const MOST_SHARE = 2.2;
 const FORGETS_RISES = 16;
 const FORGETS_SHARE = 12;
 /** A launch's edge is followed by so many samples; more say nothing new. */
-const SAMPLES_PER_RISE = 4;
+export const SAMPLES_PER_RISE = 4;
 /** A joint's reflection, before it is seen: leads are of the cable's impedance, or half or twice it. */
 const JOINT_DEVIATION = 0.2;
 /** A lead's delay is known to this share; a shorter one than this part of the launch's rise is part of it. */

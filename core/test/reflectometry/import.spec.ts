@@ -1,13 +1,13 @@
 import {
   BadTrace,
-  drawNormal,
+  forFirstLook,
   readTrace,
   readTraceText,
-  seededRandom,
   traceAsJson,
   TraceFileReader,
   TraceQuestion,
 } from '../../src/index.js';
+import { sweptLine } from '../world/swept-line.js';
 import { rg6, drawn, run } from './bench-line.js';
 
 const trace = drawn({ chain: [run(30)], load: 'open', samples: 900 });
@@ -217,28 +217,6 @@ describe('A one-port sweep', () => {
 });
 
 describe('a sweep of a thousand points', () => {
-  /** S11 of a line by hand: what comes back of a joint and of the open end behind it, the skin's loss and its lag. */
-  function sweep(
-    stopHz: number,
-    { lengthM, jointAtM, back }: Record<'lengthM' | 'jointAtM' | 'back', number>,
-  ): string {
-    const random = seededRandom(Math.round(lengthM));
-    const lines = ['# HZ S RI R 75'];
-    for (let n = 1; n <= 1000; n++) {
-      const hertz = (n * stopHz) / 1000;
-      const neper = (0.002 * Math.sqrt(hertz / 1e6)) / 8.686;
-      const comes = (atM: number, share: number): [number, number] => {
-        const size = share * Math.exp(-2 * neper * atM);
-        const angle = -2 * atM * ((2 * Math.PI * hertz) / (0.82 * 299_792_458) + neper);
-        return [size * Math.cos(angle), size * Math.sin(angle)];
-      };
-      const [a, b] = [comes(lengthM, 1 - back ** 2), comes(jointAtM, back)];
-      const noise = (): number => 0.001 * drawNormal(random);
-      lines.push(`${hertz} ${a[0] + b[0] + noise()} ${a[1] + b[1] + noise()}`);
-    }
-    return lines.join('\n');
-  }
-
   for (const window of ['hann', 'gauss'] as const)
     it(`is read as a trace of few samples, of which nothing is lost, ${window} window`, () => {
       for (const [stopHz, lengthM, jointAtM] of [
@@ -246,20 +224,44 @@ describe('a sweep of a thousand points', () => {
         [1e9, 22, 8.8],
       ] as const) {
         const reader = new TraceFileReader({ window });
-        reader.add(sweep(stopHz, { lengthM, jointAtM, back: 0.25 }));
+        reader.add(sweptLine(stopHz, { lengthM, jointAtM, back: 0.25, velocityFactor: 0.82 }));
         const { trace } = reader.end();
         expect(trace.volts.length).toBeLessThan(2100);
-        const { events } = readTrace(trace, {
+        const setting = {
           line: { ...rg6, velocityFactor: 0.82 },
           velocityDeviation: 0.002,
           lossKnown: true,
           lead: { lengthM: 0, velocityFactor: 0.66, deviationM: 0 },
-          thorough: true,
-        });
-        const at = (place: number) =>
-          events.find(({ distanceM, kind }) => kind !== 'ghost' && Math.abs(distanceM - place) < 0.08);
-        expect(at(lengthM)?.kind).withContext(`${window} ${stopHz}`).toBe('open');
-        expect(at(jointAtM)?.kind).withContext(`${window} ${stopHz}`).toBe('series-resistance');
+        };
+        // At the first look, of a few hundred samples, the same things stand at the same places.
+        const looked = forFirstLook(trace);
+        expect(looked.volts.length).toBeLessThan(420);
+        for (const { events } of [
+          readTrace(looked, setting),
+          readTrace(trace, { ...setting, thorough: true }),
+        ]) {
+          const at = (place: number) =>
+            events.find(({ distanceM, kind }) => kind !== 'ghost' && Math.abs(distanceM - place) < 0.08);
+          expect(at(lengthM)?.kind).withContext(`${window} ${stopHz}`).toBe('open');
+          expect(at(jointAtM)?.kind)
+            .withContext(`${window} ${stopHz}`)
+            .toMatch(/series-resistance|high-section/);
+        }
       }
     });
+
+  it('is looked at as it is where its edges need few samples', () => {
+    const wide = drawn({ chain: [run(30)], load: 'open', samples: 900 });
+    expect(forFirstLook({ ...wide, volts: wide.volts.slice(0, 390) }).volts.length).toBe(390);
+    const fine = { ...wide, intervalS: wide.intervalS / 12 };
+    const slow = Float64Array.from({ length: 9600 }, (_, n) => wide.volts[Math.floor(n / 12)] ?? 0);
+    expect(forFirstLook({ ...fine, volts: averagedOver(slow, 24) }).volts.length).toBe(9600);
+  });
 });
+
+/** A signal without its corners. */
+const averagedOver = (volts: Float64Array, over: number): Float64Array =>
+  volts.map((_, n) => {
+    const near = volts.subarray(Math.max(0, n - over), n + 1);
+    return near.reduce((sum, volt) => sum + volt, 0) / near.length;
+  });

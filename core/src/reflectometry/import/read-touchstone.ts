@@ -12,6 +12,8 @@ const MOST_POINTS = 200_001;
 const GRID_ALLOWS = 0.01;
 /** Room before the launch, as a share of the record. */
 const BEFORE = 1 / 16;
+/** What is left off at its end, where the launch begins to come round again. */
+const AFTER = 0.7 * BEFORE;
 /**
  * Samples made of each point of the sweep, by the two that it takes. A window that fades to nothing at the sweep's end
  * leaves nothing between them; one that does not rings on from sample to sample, and is followed more closely.
@@ -93,7 +95,7 @@ export class TouchstoneReader {
     // The gain of the window's own pulse is one volt at its peak.
     const launch = signalOf(this.launchAlone(top, size));
     const peak = launch.reduce((most, value) => Math.max(most, value), 0);
-    const samples = Math.floor(size * (1 - BEFORE / 2));
+    const samples = Math.floor(size * (1 - AFTER));
     const volts = signal.slice(0, samples).map((value) => value / peak);
     const startS = -BEFORE * size * intervalS;
     return {

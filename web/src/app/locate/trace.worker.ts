@@ -1,4 +1,5 @@
 import {
+  forFirstLook,
   BadTrace,
   imperfect,
   impedanceProfile,
@@ -52,11 +53,13 @@ async function answer(request: TraceRequest): Promise<void> {
   read(trace, request.setting, understood);
 }
 
-/** Echo by echo at once; then as a whole, which tells kinds far better and takes longer. */
+/** Echo by echo at once, of a fine record less finely; then as a whole, which tells kinds far better and takes longer. */
 function read(trace: Trace, setting: TraceSetting, understood: Understood | null): void {
-  const apart = takeApart(trace, setting);
-  const first = answerOf(readTrace(trace, setting, undefined, apart), setting);
+  const looked = forFirstLook(trace, setting.shape);
+  const seen = takeApart(looked, setting);
+  const first = answerOf(readTrace(looked, setting, undefined, seen), setting);
   say({ say: 'first', answer: first, understood, trace });
+  const apart = looked === trace ? seen : takeApart(trace, setting);
   const words = 'Explaining the whole trace';
   say({ say: 'progress', share: 0, words });
   const reading = readTrace(
