@@ -126,6 +126,7 @@ test('a sheet of sixty links in feet becomes a plan: mended, added whole, fed to
   const first = await pulls.first().locator('strong').innerText();
   await pulls.first().getByRole('button', { name: 'It is in' }).click();
   const told = page.getByRole('form', { name: `Pulled: ${first}` });
+  await expect(told).toBeVisible();
   const pulled = await told.getByLabel(/, cut off$/).count();
   await told
     .getByLabel(/is called$/)

@@ -1,4 +1,4 @@
-import { findLaunch } from './launch.js';
+import { findLaunch, NoLaunch, type Launch } from './launch.js';
 import { noiseLevel, quantumOf } from './noise-level.js';
 import { SAMPLES_PER_RISE } from './explain-trace.js';
 import type { Trace } from './trace.js';
@@ -8,13 +8,14 @@ const QUICK = 400;
 
 /**
  * A trace for the first look at it: the trace itself where its edges let it be read with few samples, and otherwise one of
- * a lower band (a raised cosine over four of its own samples), which shows the same things in the same places, less finely.
+ * a lower band (a raised cosine over four of its own samples), which shows the same things in the same places, less finely;
+ * the trace itself again where too little of the line before the launch would be left of that.
  *
  * @throws NoLaunch where the trace has no launch
  */
 export function forFirstLook(trace: Trace, shape?: 'pulse' | 'step'): Trace {
   const { volts, intervalS, startS } = trace;
-  const { rise } = findLaunch(trace, noiseLevel(volts, quantumOf(volts)), shape);
+  const { rise } = launchOf(trace, shape);
   const own = Math.max(1, Math.floor(rise / SAMPLES_PER_RISE));
   const by = Math.ceil(volts.length / own / QUICK);
   if (own > 1 || by < 2) return trace;
@@ -28,5 +29,15 @@ export function forFirstLook(trace: Trace, shape?: 'pulse' | 'step'): Trace {
       return all + (weight / sum) * (volts[at] ?? 0);
     }, 0),
   );
-  return { intervalS: intervalS * by, startS, volts: smoothed };
+  const coarse = { intervalS: intervalS * by, startS, volts: smoothed };
+  try {
+    const { rise: seen } = launchOf(coarse, shape);
+    return seen < 2 * SAMPLES_PER_RISE ? coarse : trace;
+  } catch (error) {
+    if (error instanceof NoLaunch) return trace;
+    throw error;
+  }
 }
+
+const launchOf = (trace: Trace, shape: 'pulse' | 'step' | undefined): Launch =>
+  findLaunch(trace, noiseLevel(trace.volts, quantumOf(trace.volts)), shape);

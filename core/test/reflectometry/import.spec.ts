@@ -3,6 +3,7 @@ import {
   forFirstLook,
   readTrace,
   readTraceText,
+  takeApart,
   traceAsJson,
   TraceFileReader,
   TraceQuestion,
@@ -249,6 +250,20 @@ describe('a sweep of a thousand points', () => {
         }
       }
     });
+
+  it('is looked at as it is where little of the line before the launch would be left, and any trace can be read so', () => {
+    const lead = { lengthM: 0, velocityFactor: 0.66, deviationM: 0 };
+    const asked = { line: rg6, velocityDeviation: 0, lossKnown: true, lead };
+    const long = drawn({ chain: [run(120)], load: 'open', samples: 12_000 });
+    expect(forFirstLook(long)).toBe(long);
+    for (const samples of [500, 900, 1500, 2500, 4000, 8000, 20_000])
+      for (const lengthM of [20, 90]) {
+        const given = drawn({ chain: [run(lengthM)], load: 'open', samples });
+        expect(() => takeApart(forFirstLook(given), asked))
+          .withContext(`${samples}, ${lengthM} m`)
+          .not.toThrow();
+      }
+  });
 
   it('is looked at as it is where its edges need few samples', () => {
     const wide = drawn({ chain: [run(30)], load: 'open', samples: 900 });

@@ -16,6 +16,7 @@ import {
 import { Chart, Decimation, LinearScale, LineController, LineElement, PointElement } from 'chart.js';
 import Annotation from 'chartjs-plugin-annotation';
 import Zoom from 'chartjs-plugin-zoom';
+import { onThemeChange } from './theme-change';
 import { linesOf, marksOf, scalesOf, type Ink, type PlottedTrace } from './trace-chart';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Decimation, Annotation, Zoom);
@@ -166,11 +167,10 @@ export class TracePlot {
     const observer = new ResizeObserver(() => this.fit());
     observer.observe(this.host);
     // Colours follow the theme.
-    const themed = new MutationObserver(() => this.draw());
-    themed.observe(document.documentElement, { attributes: true });
+    const unthemed = onThemeChange(() => this.draw());
     inject(DestroyRef).onDestroy(() => {
       observer.disconnect();
-      themed.disconnect();
+      unthemed();
       this.chart?.destroy();
     });
   }

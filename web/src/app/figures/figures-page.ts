@@ -20,6 +20,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { CrewWork } from './crew-work';
 import { ProblemNote } from '../drawing/problem-note';
+import { onThemeChange } from '../drawing/theme-change';
 import { Header } from '../header';
 import { JobEvents, jobsFeature } from '../jobs/jobs.state';
 import { sessionFeature } from '../session/session.state';
@@ -75,7 +76,11 @@ export class FiguresPage {
       if (job) header.show([{ name: job.title, link: ['/jobs', job.id] }, { name: 'Figures' }]);
     });
     effect(() => this.draw(this.canvas()?.nativeElement, this.kinds()));
-    inject(DestroyRef).onDestroy(() => this.chart?.destroy());
+    const unthemed = onThemeChange(() => this.draw(this.canvas()?.nativeElement, this.kinds()));
+    inject(DestroyRef).onDestroy(() => {
+      unthemed();
+      this.chart?.destroy();
+    });
   }
 
   protected percent(share: number): string {
