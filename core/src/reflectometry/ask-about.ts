@@ -1,4 +1,4 @@
-import type { EventKind } from './events.js';
+import { END_KINDS, type EventKind } from './events.js';
 import { FAR_ENDS, type FarEnd } from './chain/explain-by-chain.js';
 import type { TraceReading, TraceSetting } from './read-trace.js';
 
@@ -7,9 +7,8 @@ export type TraceAsk =
   | { about: 'far end'; words: string; answers: readonly { farEnd: FarEnd; words: string }[] }
   | { about: 'loss'; words: string };
 
-const ENDS: ReadonlySet<EventKind> = new Set(['open', 'short', 'matched-end', 'loaded-end']);
 /** Kinds that a line ends in, or that may hide its end. */
-const MAY_END: ReadonlySet<EventKind> = new Set([...ENDS, 'series-resistance', 'wet-or-shunt']);
+const MAY_END: ReadonlySet<EventKind> = new Set([...END_KINDS, 'series-resistance', 'wet-or-shunt']);
 /** Surer than this nothing is asked. */
 const SURE = 0.95;
 /** A source so far off the line's impedance, as a logarithm. */
@@ -32,7 +31,7 @@ export function askAbout(
   { farEnd, lossKnown }: Pick<TraceSetting, 'farEnd' | 'lossKnown'>,
 ): TraceAsk | null {
   const ending = events.filter(({ kind, or }) =>
-    [kind, ...or.map((other) => other.kind)].some((k) => ENDS.has(k)),
+    [kind, ...or.map((other) => other.kind)].some((k) => END_KINDS.has(k)),
   );
   const last = ending.at(-1);
   // A source that takes up much of an echo makes a whole end and a faint load look alike, unless its own ghosts show.

@@ -1,3 +1,4 @@
+import { END_KINDS } from './events.js';
 import type { PlannedLength } from './loaded-end.js';
 import type { TraceEvent, TraceReading } from './read-trace.js';
 import type { Trace } from './trace.js';
@@ -163,8 +164,7 @@ function launchLength({ trace, launchAtS, launchV, levelV }: ReadForComparison):
   return n - from > volts.length / 3 ? 0 : (n - from) * intervalS;
 }
 
-const isEnd = ({ kind }: TraceEvent): boolean =>
-  kind === 'open' || kind === 'short' || kind === 'loaded-end' || kind === 'matched-end';
+const isEnd = ({ kind }: TraceEvent): boolean => END_KINDS.has(kind);
 /** Whether an end lies where a line should have it, within so many deviations. */
 const WITHIN = 2;
 const endsAt = ({ distanceM, u95M }: TraceEvent, planned: PlannedLength | undefined): boolean =>

@@ -14,6 +14,9 @@ export const EVENT_KINDS = [
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
+/** What a line ends in. */
+export const END_KINDS: ReadonlySet<EventKind> = new Set(['open', 'short', 'matched-end', 'loaded-end']);
+
 /** One echo with what its height says, before it is named. */
 export interface Reflected {
   /** Round trip after the launch, samples. */

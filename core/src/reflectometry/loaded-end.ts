@@ -18,7 +18,6 @@ interface Weighed {
 
 /** What a load at the end looks like from the near one: a thing in the way behind which nothing sends back. */
 const ALIKE: ReadonlySet<EventKind> = new Set(['series-resistance', 'wet-or-shunt', 'joint']);
-const NOT_BEFORE: ReadonlySet<EventKind> = new Set(['ghost']);
 /**
  * Odds of a load at the end against a thing in the way with nothing to be seen behind it, by what was seen at the far
  * end. Where nobody looked both ends are mostly free, so that even a load is no commoner than a fault that lies before
@@ -46,7 +45,7 @@ export function withLoadedEnd<E extends Weighed>(
   events: readonly E[],
   { farEnd, planned }: { farEnd?: FarEnd | undefined; planned?: PlannedLength | undefined },
 ): E[] {
-  const last = events.findLastIndex(({ kind }) => !NOT_BEFORE.has(kind));
+  const last = events.findLastIndex(({ kind }) => kind !== 'ghost');
   const event = events[last];
   // What lies at the lead's far end is its joint with the line.
   if (!event || !ALIKE.has(event.kind) || event.distanceM < event.u95M) return [...events];
