@@ -59,8 +59,7 @@ for (let n = 0; n < RUNS; n++) {
   const reader = new TouchstoneReader();
   sweptLine([5e8, 1e9][n % 2] ?? 5e8, {
     lengthM,
-    jointAtM: 0.4 * lengthM,
-    back: 0.1 + 0.01 * n,
+    things: [{ atM: (0.3 + 0.01 * (n % 13)) * lengthM, back: 0.1 + 0.01 * n }],
     velocityFactor: 0.82,
   })
     .split('\n')
@@ -74,7 +73,7 @@ for (let n = 0; n < RUNS; n++) {
     lead: { lengthM: 0, velocityFactor: 1, deviationM: 0 },
   };
   const began = performance.now();
-  readTrace(forFirstLook(trace), setting);
+  readTrace(forFirstLook(trace), { ...setting, hasty: true });
   const looked = performance.now();
   readTrace(trace, { ...setting, thorough: true });
   if (n < 6) continue;

@@ -13,7 +13,7 @@ export interface Fit extends Explanation {
   /** Sum of squared residuals over their variance. */
   misfit: number;
   /** Covariance of [launch figures, level, source, tail, loss, (delay, share) per echo]; null where they cannot be told apart. */
-  covariance: Float64Array | null;
+  covariance: () => Float64Array | null;
 }
 
 /** Index of the loss in the parameter vector. */
@@ -33,6 +33,16 @@ const LEAST_SOURCE = 0.05;
 const LEAST_LOSS = -1;
 const MOST_LOSS = 30;
 
+/** How far a fit goes. */
+export interface FitEffort {
+  /** The most steps of all together. */
+  rounds?: number;
+  /** What a step has to gain of the logarithm of the likelihood to be followed by another. */
+  enough?: number;
+  /** Echoes that have their places already: the others find theirs first. */
+  placed?: number;
+}
+
 /** Steps tried with the launch and the line held, while a new echo finds its place. */
 const ROUNDS_HELD = 8;
 /** A fit that leaves less than this share of what was left before is gone over again. */
@@ -40,17 +50,14 @@ const LESS_LEFT = 0.9;
 
 /**
  * Fits launch, line, and every echo's delay and share together by Levenberg and Marquardt's least
- * squares over the record's samples; first the echoes alone, so that the launch does not bend to
- * what a misplaced one leaves over.
- *
- * @param enough what a step has to gain of the logarithm of the likelihood to be followed by another
+ * squares over the record's samples; first the echoes that have no place yet alone, so that nothing
+ * else bends to what a misplaced one leaves over.
  */
 export function fitEchoes(
   ground: Ground,
   start: Explanation,
   prior: LossPrior,
-  rounds = 40,
-  enough?: number,
+  { rounds = 40, enough, placed = 0 }: FitEffort = {},
 ): Fit {
   const { shape } = start.launch;
   const anchor = shapeAsVector(start.launch);
@@ -66,7 +73,7 @@ export function fitEchoes(
   let noiseV = ground.noiseV;
   const at = (parameters: Float64Array): Normal =>
     normalEquations(ground, start, parameters, anchor, prior, { noiseV });
-  const firstEcho = delayAt(shape, 0);
+  const firstEcho = delayAt(shape, placed);
   const held = (parameters: Float64Array): Normal =>
     without(
       normalEquations(ground, start, parameters, anchor, prior, { noiseV, from: firstEcho }),
@@ -74,20 +81,33 @@ export function fitEchoes(
     );
   const costAt = (parameters: Float64Array): number =>
     normalEquations(ground, start, parameters, anchor, prior, { noiseV, from: Infinity }).cost;
-  const placed =
-    start.echoes.length > 0 ? minimise(vector, held, ROUNDS_HELD, { costAt, enough }).parameters : vector;
+  const found =
+    start.echoes.length > placed
+      ? minimise(vector, held, ROUNDS_HELD, { costAt, enough }).parameters
+      : vector;
+  let last: { of: Float64Array; misfit: number } | null = null;
+  const misfitAt = (parameters: Float64Array): number => {
+    if (last?.of !== parameters)
+      last = { of: parameters, misfit: misfitOf(ground, explanationOf(shape, parameters, start.echoes)) };
+    return last.misfit;
+  };
   // What is not explained yet counts as noise, or launch and line would be bent to explain it.
   const unexplained = (parameters: Float64Array): number =>
-    Math.sqrt(Math.max(1, misfitOf(ground, explanationOf(shape, parameters, start.echoes)) / samples));
-  noiseV = ground.noiseV * unexplained(placed);
-  let { parameters, normal } = minimise(placed, at, rounds, { costAt, enough });
+    Math.sqrt(Math.max(1, misfitAt(parameters) / samples));
+  noiseV = ground.noiseV * unexplained(found);
+  let { parameters, normal } = minimise(found, at, rounds, { costAt, enough });
   const left = ground.noiseV * unexplained(parameters);
   if (left < LESS_LEFT * noiseV) {
     noiseV = left;
     ({ parameters, normal } = minimise(parameters, at, rounds, { costAt, enough }));
   }
   const explanation = explanationOf(shape, parameters, start.echoes);
-  return { ...explanation, misfit: misfitOf(ground, explanation), covariance: inverse(normal().matrix) };
+  let covariance: Float64Array | null | undefined;
+  return {
+    ...explanation,
+    misfit: misfitAt(parameters),
+    covariance: () => (covariance === undefined ? (covariance = inverse(normal().matrix)) : covariance),
+  };
 }
 
 /** Normal equations in which the first so many parameters stay where they are. */
@@ -139,7 +159,7 @@ function columnsOf(
 ): { value: Float64Array; columns: Float64Array[] } {
   if (from >= size) return { value: modelOf(ground, { ...explanation, level: 0 }), columns: [] };
   const figures = figureCount(explanation.launch.shape);
-  const { model, slopes } = spectraOf(ground, explanation, size);
+  const { model, slopes } = spectraOf(ground, explanation, size, from);
   // The level's slope is known; the rest come back in time two by two, the model with them.
   const asked = [model, ...slopes.filter((_, n) => n >= from && n !== figures)];
   const signals: Float64Array[] = [];

@@ -40,57 +40,94 @@ export interface Bins {
   im: Float64Array;
 }
 
-/** The model's spectrum without its level, and its slope by every parameter (none by the level). */
+/** The ways there and back of a ground's echoes at one loss: fits ask again for most of them, while one echo moves. */
+const last = new WeakMap<Ground, { loss: number; hard: Map<number, Bins>; soft: Map<number, Bins> }>();
+/** Ways kept of one loss. */
+const MOST_KEPT = 64;
+
+/** What the way there and back makes of the launch, bin by bin; of a soft end with what it reflects. */
+function waysOf(ground: Ground, loss: number, echoes: readonly Echo[]): Bins[] {
+  let kept = last.get(ground);
+  if (kept?.loss !== loss) {
+    kept = { loss, hard: new Map(), soft: new Map() };
+    last.set(ground, kept);
+  }
+  const { hard, soft } = kept;
+  return echoes.map((echo) => {
+    const ways = echo.soft ? soft : hard;
+    const known = ways.get(echo.delay);
+    if (known) return known;
+    const way = wayOf(ground, loss, echo);
+    if (ways.size > MOST_KEPT) ways.clear();
+    ways.set(echo.delay, way);
+    return way;
+  });
+}
+
+function wayOf({ omega, sigma, lossRe, lossIm, offRe, offIm }: Ground, loss: number, echo: Echo): Bins {
+  const bins = omega.length;
+  const way: Bins = { re: new Float64Array(bins), im: new Float64Array(bins) };
+  const { delay, soft } = echo;
+  const out = new Float64Array(2);
+  for (let bin = 0; bin < bins; bin++) {
+    const rateRe = (-sigma - loss * lossRe[bin]!) * delay;
+    const rateIm = (-omega[bin]! - loss * lossIm[bin]!) * delay;
+    wayBack(rateRe, rateIm, soft ? [offRe[bin]!, offIm[bin]!] : null, out);
+    way.re[bin] = out[0]!;
+    way.im[bin] = out[1]!;
+  }
+  return way;
+}
+
+/** The sum of the echoes as a factor on the launch. */
+function sumOf(ways: readonly Bins[], echoes: readonly Echo[], bins: number): Bins {
+  const sum: Bins = { re: new Float64Array(bins), im: new Float64Array(bins) };
+  ways.forEach(({ re, im }, n) => {
+    const { share } = echoes[n]!;
+    for (let bin = 0; bin < bins; bin++) {
+      sum.re[bin]! += share * re[bin]!;
+      sum.im[bin]! += share * im[bin]!;
+    }
+  });
+  return sum;
+}
+
+/**
+ * The model's spectrum without its level, and its slope by every parameter from one on (none by the level, and none by what
+ * comes before that).
+ */
 export function spectraOf(
   ground: Ground,
   { launch, source, tail, loss, echoes }: Explanation,
   parameters: number,
+  from = 0,
 ): { model: Bins; slopes: Bins[] } {
   const figures = figureCount(launch.shape);
   const { omega, sigma } = ground;
   const bins = omega.length;
-  const model: Bins = { re: new Float64Array(bins), im: new Float64Array(bins) };
-  const slopes: Bins[] = Array.from({ length: parameters }, () => ({
-    re: new Float64Array(bins),
-    im: new Float64Array(bins),
-  }));
+  const room = (): Bins => ({ re: new Float64Array(bins), im: new Float64Array(bins) });
+  const model = room();
+  const slopes = Array.from({ length: parameters }, (_, n) => (n < from ? NONE : room()));
   const launched = launchSpectra(ground, launch);
+  const ways = waysOf(ground, loss, echoes);
+  const sum = sumOf(ways, echoes, bins);
+  // What one more echo adds to what is seen: the launch by dG/dA.
+  const adds = room();
   const seen = new Float64Array(8);
-  const echoed = new Float64Array(2);
   for (let bin = 0; bin < bins; bin++) {
     const tRe = launched.value.re[bin]!;
     const tIm = launched.value.im[bin]!;
-    const lossRe = ground.lossRe[bin]!;
-    const lossIm = ground.lossIm[bin]!;
-    const rateRe = -sigma - loss * lossRe;
-    const rateIm = -omega[bin]! - loss * lossIm;
-    // The sum of the echoes as a factor on the launch, and its slope by the loss.
-    let aRe = 0;
-    let aIm = 0;
-    let kRe = 0;
-    let kIm = 0;
     const offRe = ground.offRe[bin]!;
     const offIm = ground.offIm[bin]!;
-    for (let n = 0, p = figures + 4; n < echoes.length; n++, p += 2) {
-      const { delay, share, soft } = echoes[n]!;
-      wayBack(rateRe * delay, rateIm * delay, soft ? [offRe, offIm] : null, echoed);
-      const eRe = echoed[0]!;
-      const eIm = echoed[1]!;
-      aRe += share * eRe;
-      aIm += share * eIm;
-      kRe -= share * delay * (eRe * lossRe - eIm * lossIm);
-      kIm -= share * delay * (eRe * lossIm + eIm * lossRe);
-      slopes[p]!.re[bin] = share * (eRe * rateRe - eIm * rateIm);
-      slopes[p]!.im[bin] = share * (eRe * rateIm + eIm * rateRe);
-      slopes[p + 1]!.re[bin] = eRe;
-      slopes[p + 1]!.im[bin] = eIm;
-    }
-    seenAt(source, 1 + tail * offRe, tail * offIm, aRe, aIm, seen);
+    seenAt(source, 1 + tail * offRe, tail * offIm, sum.re[bin]!, sum.im[bin]!, seen);
     const gRe = seen[0]!;
     const gIm = seen[1]!;
     model.re[bin] = tRe * gRe - tIm * gIm;
     model.im[bin] = tRe * gIm + tIm * gRe;
-    for (let n = 0; n < figures; n++) {
+    adds.re[bin] = tRe * seen[2]! - tIm * seen[3]!;
+    adds.im[bin] = tRe * seen[3]! + tIm * seen[2]!;
+    if (from > figures + 3) continue;
+    for (let n = from; n < figures; n++) {
       const own = launched.slopes[n]!;
       const fRe = own.re[bin]!;
       const fIm = own.im[bin]!;
@@ -99,49 +136,55 @@ export function spectraOf(
     }
     slopes[figures + 1]!.re[bin] = tRe * seen[6]! - tIm * seen[7]!;
     slopes[figures + 1]!.im[bin] = tRe * seen[7]! + tIm * seen[6]!;
-    // By the tail: dG/dz off; by loss and echoes: dG/dA dA.
+    // By the tail: dG/dz off.
     const zRe = seen[4]! * offRe - seen[5]! * offIm;
     const zIm = seen[4]! * offIm + seen[5]! * offRe;
     slopes[figures + 2]!.re[bin] = tRe * zRe - tIm * zIm;
     slopes[figures + 2]!.im[bin] = tRe * zIm + tIm * zRe;
-    const uRe = tRe * seen[2]! - tIm * seen[3]!;
-    const uIm = tRe * seen[3]! + tIm * seen[2]!;
-    slopes[figures + 3]!.re[bin] = uRe * kRe - uIm * kIm;
-    slopes[figures + 3]!.im[bin] = uRe * kIm + uIm * kRe;
-    for (let p = figures + 4; p < parameters; p++) {
-      const slope = slopes[p]!;
-      const jRe = slope.re[bin]!;
-      const jIm = slope.im[bin]!;
-      slope.re[bin] = uRe * jRe - uIm * jIm;
-      slope.im[bin] = uRe * jIm + uIm * jRe;
-    }
   }
+  const byLoss = from > figures + 3 ? null : slopes[figures + 3]!;
+  ways.forEach(({ re, im }, n) => {
+    const { delay, share } = echoes[n]!;
+    const p = figures + 4 + 2 * n;
+    if (p + 1 < from && !byLoss) return;
+    const [byDelay, byShare] = [slopes[p]!, slopes[p + 1]!];
+    for (let bin = 0; bin < bins; bin++) {
+      const uRe = adds.re[bin]!;
+      const uIm = adds.im[bin]!;
+      const eRe = uRe * re[bin]! - uIm * im[bin]!;
+      const eIm = uRe * im[bin]! + uIm * re[bin]!;
+      const lossRe = ground.lossRe[bin]!;
+      const lossIm = ground.lossIm[bin]!;
+      const rateRe = -sigma - loss * lossRe;
+      const rateIm = -omega[bin]! - loss * lossIm;
+      byDelay.re[bin] = share * (eRe * rateRe - eIm * rateIm);
+      byDelay.im[bin] = share * (eRe * rateIm + eIm * rateRe);
+      byShare.re[bin] = eRe;
+      byShare.im[bin] = eIm;
+      if (!byLoss) continue;
+      byLoss.re[bin]! -= share * delay * (eRe * lossRe - eIm * lossIm);
+      byLoss.im[bin]! -= share * delay * (eRe * lossIm + eIm * lossRe);
+    }
+  });
   return { model, slopes };
 }
+
+/** A slope that nobody asked for. */
+const NONE: Bins = { re: new Float64Array(0), im: new Float64Array(0) };
 
 /** The volts that an explanation gives, sample by sample. */
 export function modelOf(ground: Ground, explanation: Explanation): Float64Array {
   const { launch, source, tail, loss, echoes, level } = explanation;
-  const { omega, sigma } = ground;
-  const model: Bins = { re: new Float64Array(omega.length), im: new Float64Array(omega.length) };
+  const bins = ground.omega.length;
+  const model: Bins = { re: new Float64Array(bins), im: new Float64Array(bins) };
   const { value } = launchSpectra(ground, launch);
+  const sum = sumOf(waysOf(ground, loss, echoes), echoes, bins);
   const seen = new Float64Array(8);
-  const echoed = new Float64Array(2);
-  for (let bin = 0; bin < omega.length; bin++) {
+  for (let bin = 0; bin < bins; bin++) {
     const tRe = value.re[bin]!;
     const tIm = value.im[bin]!;
-    let aRe = 0;
-    let aIm = 0;
-    const offRe = ground.offRe[bin]!;
-    const offIm = ground.offIm[bin]!;
-    for (const { delay, share, soft } of echoes) {
-      const rateRe = (-sigma - loss * ground.lossRe[bin]!) * delay;
-      const rateIm = (-omega[bin]! - loss * ground.lossIm[bin]!) * delay;
-      wayBack(rateRe, rateIm, soft ? [offRe, offIm] : null, echoed);
-      aRe += share * echoed[0]!;
-      aIm += share * echoed[1]!;
-    }
-    seenAt(source, 1 + tail * offRe, tail * offIm, aRe, aIm, seen);
+    const [offRe, offIm] = [ground.offRe[bin]!, ground.offIm[bin]!];
+    seenAt(source, 1 + tail * offRe, tail * offIm, sum.re[bin]!, sum.im[bin]!, seen);
     model.re[bin] = tRe * seen[0]! - tIm * seen[1]!;
     model.im[bin] = tRe * seen[1]! + tIm * seen[0]!;
   }

@@ -18,6 +18,8 @@ export interface Known {
   /** Round trip of the lead and its deviation, seconds; nought where there is none. */
   leadS?: { delayS: number; deviationS: number };
   shape?: 'pulse' | 'step';
+  /** For a glance: fits end sooner. */
+  hasty?: boolean;
 }
 
 /** A trace taken apart into launch and echoes. */
@@ -63,10 +65,13 @@ const LEAD_MOVES = 4;
 const LEAST_NOISE = 7e-4;
 /** An echo has to be higher than what a converter's steps can feign, by this factor. */
 const STEPS_BY = 3;
-/** Steps of a fit while echoes are still looked for. */
-const ROUNDS = 12;
+/** A matched end is followed that explains this share of what an echo explains, before all else moves. */
+const MAY_YET = 0.25;
+/** Steps of a fit while echoes are still looked for, and how far the last one of all together goes. */
+const PATIENT = { adding: 12, all: {} } as const;
+const HASTY = { adding: 3, all: { rounds: 6, enough: 0.3 } } as const;
 /** While echoes are still looked for, a fit may be off by so much of a logarithm. */
-const NEAR_ENOUGH = 0.05;
+const NEAR_ENOUGH = 0.3;
 /** Places refused before the search is given up. */
 const MOST_REFUSED = 3;
 /** The most echoes looked for in one trace. */
@@ -116,8 +121,10 @@ export function explainTrace(given: Trace, known: Known): Explained {
   };
   const leastV = STEPS_BY * stepError(quantumV, sampleNoiseV);
   // What is not found yet must not bend launch or line: they stay as learned.
-  const begun = near.length > 0 ? fitEchoes(rough, start, known.loss, 0) : start;
-  const fit = fitEchoes(ground, addEchoes(rough, begun, known.loss, leastV), known.loss);
+  const begun = near.length > 0 ? fitEchoes(rough, start, known.loss, { rounds: 0 }) : start;
+  const effort = known.hasty ? HASTY : PATIENT;
+  const found = addEchoes(rough, begun, known.loss, { leastV, rounds: effort.adding });
+  const fit = fitEchoes(ground, found, known.loss, effort.all);
   const modelV = modelOf(ground, fit).map((volt) => volt + launch.baselineV);
   return { trace, launch, learned, fit, ground, noiseV, quantumV, modelV };
 }
@@ -161,7 +168,12 @@ function placed({ extra, from }: LearnedLaunch, samples: number): Float64Array {
   return out;
 }
 
-function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV: number): Explanation {
+function addEchoes(
+  ground: Ground,
+  start: Explanation,
+  prior: LossPrior,
+  { leastV, rounds }: { leastV: number; rounds: number },
+): Explanation {
   const samples = ground.volts.length;
   let fit = start;
   let misfit = misfitOf(ground, start);
@@ -181,7 +193,7 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
         claim(delay, share),
     );
     if (!candidate || candidate.standsOut < STANDS_OUT) return fit;
-    const next = withEcho(ground, fit, candidate, prior);
+    const next = withEcho(ground, fit, candidate, prior, rounds);
     // The gain must be what a true echo gives, and every echo must have a place of its own.
     if (next.misfit > misfit - STANDS_OUT ** 2 || !apart(next, samples)) {
       refused.push(candidate.delay);
@@ -194,16 +206,35 @@ function addEchoes(ground: Ground, start: Explanation, prior: LossPrior, leastV:
 }
 
 /** The fit with one more echo; a faint one may also be a matched end, seen only by what is slow. */
-function withEcho(ground: Ground, fit: Explanation, { delay, share }: Candidate, prior: LossPrior): Fit {
+function withEcho(
+  ground: Ground,
+  fit: Explanation,
+  { delay, share }: Candidate,
+  prior: LossPrior,
+  rounds: number,
+): Fit {
   const samples = ground.volts.length;
-  const echoes = [...fit.echoes, { delay, share }];
-  const free = fitEchoes(ground, { ...fit, echoes }, prior, ROUNDS, NEAR_ENOUGH);
+  const placed = fit.echoes.length;
+  /** An echo finds its place while all else stays; then all move. */
+  const placedAt = (echo: Echo): Fit =>
+    fitEchoes(ground, { ...fit, echoes: [...fit.echoes, echo] }, prior, {
+      rounds: 0,
+      enough: NEAR_ENOUGH,
+      placed,
+    });
+  const letGo = (found: Fit): Fit =>
+    fitEchoes(ground, found, prior, { rounds, enough: NEAR_ENOUGH, placed: placed + 1 });
+  const echo = placedAt({ delay, share });
+  const free = letGo(echo);
   // Where launch or line had to bend, more is missing than one echo: they stay as they were.
-  const plain = sane(free, prior) ? free : fitEchoes(ground, { ...fit, echoes }, prior, 0);
+  const plain = sane(free, prior) ? free : echo;
   if (Math.abs(share) > FAINT || fit.echoes.some(({ soft }) => soft)) return plain;
   const edge = edgeSpan(fit.launch);
-  const start = { delay: Math.max(delay - edge / 2, edge), share: -Math.sign(share), soft: true };
-  const matched = fitEchoes(ground, { ...fit, echoes: [...fit.echoes, start] }, prior, ROUNDS, NEAR_ENOUGH);
+  const end = placedAt({ delay: Math.max(delay - edge / 2, edge), share: -Math.sign(share), soft: true });
+  // What explains far less than the echo while all else stays does not explain more afterwards.
+  const before = misfitOf(ground, fit);
+  if (before - end.misfit < MAY_YET * (before - echo.misfit)) return plain;
+  const matched = letGo(end);
   const holds = sane(matched, prior) && apart(matched, samples);
   return holds && matched.misfit < plain.misfit ? matched : plain;
 }
@@ -221,14 +252,15 @@ const sane = ({ loss, tail, source, echoes }: Fit, prior: LossPrior): boolean =>
 
 /** Whether every echo lies in the record, is no larger than can be, and is told from every other. */
 function apart({ launch, echoes, covariance }: Fit, samples: number): boolean {
-  if (!covariance) return false;
   const least = LEAST_APART * edgeSpan(launch);
   const places = [0, ...echoes.filter(({ joint }) => !joint).map(({ delay }) => delay)].sort((a, b) => a - b);
   return (
     echoes.every(
       ({ delay, share, soft }) =>
         delay > 0 && delay + launch.at < samples && Math.abs(share) < MOST_SHARE * (soft ? 2 : 1),
-    ) && places.every((place, n) => n === 0 || place - places[n - 1]! > least)
+    ) &&
+    places.every((place, n) => n === 0 || place - places[n - 1]! > least) &&
+    covariance() !== null
   );
 }
 

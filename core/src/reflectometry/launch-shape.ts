@@ -112,7 +112,9 @@ function plainFit(ground: Ground, start: PulseShape, prior: LossPrior, joint: re
     // The launch was taken as high as launch and joint together.
     const launch = { ...start, height: start.height / (1 + share) };
     const echoes = joint.map((echo) => ({ ...echo, share }));
-    return fitEchoes(ground, { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes }, prior, 60);
+    return fitEchoes(ground, { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes }, prior, {
+      rounds: 60,
+    });
   };
   const first = from(0);
   if (joint.length === 0) return first;
@@ -154,7 +156,7 @@ function bestNear(
           ground,
           { launch, level: 0, source: 1, tail: 0.7, loss: prior.mean, echoes: [{ delay, share }] },
           prior,
-          12,
+          { rounds: 12 },
         ),
       );
     }
@@ -164,7 +166,7 @@ function bestNear(
     .filter(sensible)
     .sort((a, b) => a.misfit - b.misfit)
     .slice(0, FOLLOWED)
-    .map((rough) => fitEchoes(ground, rough, prior, 60))
+    .map((rough) => fitEchoes(ground, rough, prior, { rounds: 60 }))
     .filter(sensible)
     .reduce<Fit | null>((best, fit) => (best && best.misfit <= fit.misfit ? best : fit), null);
 }

@@ -49,7 +49,7 @@ export function minimise(
   } = {},
 ): Minimum {
   let parameters = start;
-  let known: Normal | null = normalAt(parameters);
+  let known: Normal | null = null;
   let damping = 1e-3;
   const minimum = (settled: boolean): Minimum => ({
     parameters,

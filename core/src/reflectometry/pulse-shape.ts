@@ -16,22 +16,35 @@ export interface PulseShape {
   logWidth: number;
 }
 
-/** The figures in the order they stand in a parameter vector; a step has no width. */
+/**
+ * The figures in the order they stand in a parameter vector; a step has no width. The first is the edge's middle behind the
+ * pole, at + lag: a pole moves what it follows by its lag, and a fit that turns one into the other goes straight on.
+ */
 export const SHAPE_FIGURES = ['at', 'height', 'logDeviation', 'logLag', 'logRamp', 'logWidth'] as const;
 export const figureCount = (shape: 'pulse' | 'step'): number => (shape === 'pulse' ? 6 : 5);
 
 export const shapeAsVector = (shape: PulseShape): number[] =>
-  SHAPE_FIGURES.slice(0, figureCount(shape.shape)).map((figure) => shape[figure]);
+  SHAPE_FIGURES.slice(0, figureCount(shape.shape)).map((figure) =>
+    figure === 'at' ? shape.at + Math.exp(shape.logLag) : shape[figure],
+  );
 
 export function shapeFromVector(shape: 'pulse' | 'step', vector: ArrayLike<number>): PulseShape {
-  const [at, height, logDeviation, logLag, logRamp] = Array.from(vector) as [
+  const [middle, height, logDeviation, logLag, logRamp] = Array.from(vector) as [
     number,
     number,
     number,
     number,
     number,
   ];
-  return { shape, at, height, logDeviation, logLag, logRamp, logWidth: shape === 'pulse' ? vector[5]! : 0 };
+  return {
+    shape,
+    at: middle - Math.exp(logLag),
+    height,
+    logDeviation,
+    logLag,
+    logRamp,
+    logWidth: shape === 'pulse' ? vector[5]! : 0,
+  };
 }
 
 /** Room for a spectrum's value and one derivative per figure. */
@@ -116,9 +129,9 @@ export function shapeSpectrum(shape: PulseShape, sigma: number, omega: number, o
   // log deviation: (s d)^2
   out[6] = gRe * re - gIm * im;
   out[7] = gRe * im + gIm * re;
-  // log lag: -s lag / (1 + s lag) = 1 / (1 + s lag) - 1
-  const lagRe = nRe / n2 - 1;
-  const lagIm = -nIm / n2;
+  // log lag, the middle held: 1 / (1 + s lag) - 1 of the pole, and s lag of the place before it
+  const lagRe = nRe / n2 - 1 + sigma * lag;
+  const lagIm = -nIm / n2 + nIm;
   out[8] = lagRe * re - lagIm * im;
   out[9] = lagRe * im + lagIm * re;
   // log ramp

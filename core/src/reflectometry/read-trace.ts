@@ -39,6 +39,8 @@ export interface TraceSetting {
    * naming echo by echo takes a tenth, and tells kinds far better.
    */
   thorough?: boolean;
+  /** Whether a glance is enough: for a first look, which a settled reading follows. */
+  hasty?: boolean;
 }
 
 /** Where an uncertainty comes from, as 95 % half widths in metres. */
@@ -155,6 +157,7 @@ export function takeApart(given: Trace, setting: TraceSetting): Explained {
     line,
     loss: lossIn(setting),
     ...(setting.shape ? { shape: setting.shape } : {}),
+    hasty: setting.hasty ?? false,
   });
 }
 
@@ -267,10 +270,11 @@ function lossBy(fit: Fit, scatter: number, events: readonly TraceEvent[], edgeS:
   const end = events.find(
     ({ kind, probability }) => (kind === 'open' || kind === 'short') && probability > SURE,
   );
-  if (!end || !fit.covariance) return null;
+  const covariance = end && fit.covariance();
+  if (!covariance) return null;
   const { shape } = fit.launch;
   const [at, size] = [lossAt(shape), lossAt(shape) + 1 + 2 * fit.echoes.length];
-  const u95 = NORMAL_95 * scatter * Math.sqrt(Math.max(0, fit.covariance[at * size + at]!));
+  const u95 = NORMAL_95 * scatter * Math.sqrt(Math.max(0, covariance[at * size + at]!));
   return u95 < LOSS_TELLS ? { share: fit.loss, u95, aboutHz: ABOUT_EDGE / edgeS } : null;
 }
 
@@ -278,8 +282,9 @@ function lossBy(fit: Fit, scatter: number, events: readonly TraceEvent[], edgeS:
 function reflectedOf(fit: Fit, scatter: number, ground: Ground): Reflected[] {
   const { shape } = fit.launch;
   const size = lossAt(shape) + 1 + 2 * fit.echoes.length;
+  const covariance = fit.covariance();
   const deviation = (index: number): number =>
-    fit.covariance ? scatter * Math.sqrt(fit.covariance[index * size + index]!) : Infinity;
+    covariance ? scatter * Math.sqrt(covariance[index * size + index]!) : Infinity;
   return (
     fit.echoes
       .map((echo, n) => ({

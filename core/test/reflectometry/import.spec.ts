@@ -225,7 +225,9 @@ describe('a sweep of a thousand points', () => {
         [1e9, 22, 8.8],
       ] as const) {
         const reader = new TraceFileReader({ window });
-        reader.add(sweptLine(stopHz, { lengthM, jointAtM, back: 0.25, velocityFactor: 0.82 }));
+        reader.add(
+          sweptLine(stopHz, { lengthM, things: [{ atM: jointAtM, back: 0.25 }], velocityFactor: 0.82 }),
+        );
         const { trace } = reader.end();
         expect(trace.volts.length).toBeLessThan(2100);
         const setting = {
@@ -238,7 +240,7 @@ describe('a sweep of a thousand points', () => {
         const looked = forFirstLook(trace);
         expect(looked.volts.length).toBeLessThan(420);
         for (const { events } of [
-          readTrace(looked, setting),
+          readTrace(looked, { ...setting, hasty: true }),
           readTrace(trace, { ...setting, thorough: true }),
         ]) {
           const at = (place: number) =>
@@ -250,6 +252,29 @@ describe('a sweep of a thousand points', () => {
         }
       }
     });
+
+  it('shows two things that lie nearer than a quicker search would tell apart', () => {
+    for (const [stopHz, lengthM, first, second] of [
+      [5e8, 15, { atM: 3.36, back: -0.34 }, { atM: 3.63, back: 0.27 }],
+      [1e9, 28.2, { atM: 11.97, back: -0.17 }, { atM: 12.14, back: -0.18 }],
+      [5e8, 19.7, { atM: 13.54, back: -0.1 }, { atM: 14.04, back: 0.18 }],
+    ] as const) {
+      const reader = new TraceFileReader();
+      reader.add(sweptLine(stopHz, { lengthM, things: [first, second], velocityFactor: 0.82 }));
+      const { events } = readTrace(reader.end().trace, {
+        line: { ...rg6, velocityFactor: 0.82 },
+        velocityDeviation: 0.002,
+        lossKnown: true,
+        lead: { lengthM: 0, velocityFactor: 0.66, deviationM: 0 },
+        thorough: true,
+      });
+      const kindAt = (place: number) =>
+        events.find(({ distanceM, kind }) => kind !== 'ghost' && Math.abs(distanceM - place) < 0.05)?.kind;
+      for (const { atM, back } of [first, second])
+        expect(kindAt(atM)).toMatch(back > 0 ? /series-resistance|high-section/ : /wet-or-shunt|low-section/);
+      expect(kindAt(lengthM)).toBe('open');
+    }
+  });
 
   it('is looked at as it is where little of the line before the launch would be left, and any trace can be read so', () => {
     const lead = { lengthM: 0, velocityFactor: 0.66, deviationM: 0 };

@@ -285,7 +285,11 @@ export function settleChains(
   near: number,
 ): ChainSearch {
   const fits = models.map((model, n) =>
-    fitChain(ground, model, prior, { rounds: n === 0 ? FINE : FINE / 2, launchHeld: false }),
+    fitChain(ground, model, prior, {
+      rounds: n === 0 ? FINE : FINE / 2,
+      launchHeld: false,
+      enough: n === 0 ? undefined : NEAR_ENOUGH,
+    }),
   );
   const least = Math.min(...fits.map(({ misfit }) => misfit));
   const scatter = Math.max(1, Math.sqrt(least / ground.volts.length));

@@ -1,22 +1,13 @@
 import type { Explained } from '../explain-trace.js';
 import type { LossPrior } from '../echo-fit.js';
 import { type EventKind, type KindShare, type Named, type Reflected } from '../events.js';
-import { groundOf, type Ground } from '../ground.js';
-import { reachOf } from '../launch-shape.js';
-import { edgeSpan, type PulseShape } from '../pulse-shape.js';
-import { averaged } from '../trace.js';
+import { edgeSpan } from '../pulse-shape.js';
 import { behind, reflectionOf, type Chain, type Part } from './chain.js';
 import { chainAt, type ChainPrior } from './chain-fit.js';
 import { voltsOf, type ChainModel } from './chain-model.js';
 import { isLeakOf } from './chain-changes.js';
-import {
-  EFFORTS,
-  searchChain,
-  settleChains,
-  type ChainSearch,
-  type Effort,
-  type Heard,
-} from './chain-search.js';
+import { EFFORTS, type ChainSearch, type Effort, type Heard } from './chain-search.js';
+import { searchQuickly } from './quick-search.js';
 
 /** What a chain says of a trace. */
 export interface ByChain {
@@ -113,11 +104,8 @@ export function explainByChain(
     skin: 0.25 * prior.skin * loss.mean,
     chain: { lead: lead ? { at: lead.at, value: 0 } : null, parts: [], end: { kind: 'beyond', at: 0 } },
   };
-  const by = coarseness(ground.volts.length, edge);
   const searched = (effort: Effort, told: Heard): ChainSearch =>
-    by > 1
-      ? searchCoarse(ground, start, prior, echoes, by, told, effort)
-      : searchChain(ground, start, prior, echoes, told, effort);
+    searchQuickly({ ground, heardV: given.noiseV, start, prior, edge, echoes }, effort, told);
   let search = searched(EFFORTS.usual, heard);
   // What is not explained is looked for harder, before it is called so.
   if (search.scatter > UNEXPLAINED) {
@@ -132,82 +120,6 @@ export function explainByChain(
     unexplained: search.scatter > UNEXPLAINED,
     modelV: voltsOf(ground, search.best.fit),
     source: source / Math.exp(chain.lead?.value ?? 0),
-  };
-}
-
-/** A search goes through so many samples quickly; edges keep so many. */
-const QUICK_SAMPLES = 500;
-const EDGE_SAMPLES = 1.5;
-/** Explanations that are fitted on the whole record. */
-const SETTLED = 4;
-
-const coarseness = (samples: number, edge: number): number =>
-  Math.max(1, Math.min(Math.ceil(samples / QUICK_SAMPLES), Math.floor(edge / EDGE_SAMPLES)));
-
-/** Searches on the record averaged by so many samples, and fits what was found on the whole one. */
-function searchCoarse(
-  ground: Ground,
-  start: ChainModel,
-  prior: ChainPrior,
-  echoes: readonly Reflected[],
-  by: number,
-  heard: Heard,
-  effort: Effort,
-): ChainSearch {
-  const { volts } = averaged({ intervalS: ground.intervalS, startS: 0, volts: ground.volts }, by);
-  const launch = scaledLaunch(start.launch, by);
-  const coarse = groundOf({ ...ground, volts, intervalS: ground.intervalS * by }, reachOf(launch));
-  const fewer = (samples: number): number => samples / by;
-  const search = searchChain(
-    coarse,
-    scaled(start, by),
-    {
-      ...prior,
-      flat: prior.flat * by,
-      skin: prior.skin * Math.sqrt(by),
-      lead: prior.lead && { at: fewer(prior.lead.at), deviation: fewer(prior.lead.deviation) },
-      input: { mean: fewer(prior.input.mean), deviation: fewer(prior.input.deviation) },
-    },
-    echoes.map((echo) => ({ ...echo, delay: fewer(echo.delay), delayDeviation: fewer(echo.delayDeviation) })),
-    (share) => heard(0.8 * share),
-    effort,
-  );
-  const models = search.all.slice(0, SETTLED).map(({ fit }) => scaled(fit, 1 / by));
-  return settleChains(ground, models, prior, Math.max(2, 0.6 * edgeSpan(start.launch)));
-}
-
-/** A launch in samples that are `by` times as long. */
-function scaledLaunch(launch: PulseShape, by: number): PulseShape {
-  const log = Math.log(by);
-  return {
-    ...launch,
-    // Of so many samples the mean stands in their middle.
-    at: (launch.at - (by - 1) / 2) / by,
-    logDeviation: launch.logDeviation - log,
-    logLag: launch.logLag - log,
-    logRamp: launch.logRamp - log,
-    logWidth: launch.shape === 'pulse' ? launch.logWidth - log : launch.logWidth,
-  };
-}
-
-function scaled(model: ChainModel, by: number): ChainModel {
-  const { lead, parts, end } = model.chain;
-  return {
-    launch: scaledLaunch(model.launch, by),
-    level: model.level,
-    source: model.source,
-    input: model.input / by,
-    flat: model.flat * by,
-    skin: model.skin * Math.sqrt(by),
-    chain: {
-      lead: lead && { ...lead, at: lead.at / by },
-      parts: parts.map((part): Part =>
-        'length' in part
-          ? { ...part, at: part.at / by, length: part.length / by }
-          : { ...part, at: part.at / by },
-      ),
-      end: { ...end, at: end.at / by },
-    },
   };
 }
 

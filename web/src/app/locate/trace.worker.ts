@@ -56,8 +56,9 @@ async function answer(request: TraceRequest): Promise<void> {
 /** Echo by echo at once, of a fine record less finely; then as a whole, which tells kinds far better and takes longer. */
 function read(trace: Trace, setting: TraceSetting, understood: Understood | null): void {
   const looked = forFirstLook(trace, setting.shape);
-  const seen = takeApart(looked, setting);
-  const first = answerOf(readTrace(looked, setting, undefined, seen), setting);
+  const glance = looked === trace ? setting : { ...setting, hasty: true };
+  const seen = takeApart(looked, glance);
+  const first = answerOf(readTrace(looked, glance, undefined, seen), setting);
   say({ say: 'first', answer: first, understood, trace });
   const apart = looked === trace ? seen : takeApart(trace, setting);
   const words = 'Explaining the whole trace';
