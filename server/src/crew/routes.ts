@@ -47,7 +47,7 @@ export function crewHandlers(
         const person = await readPerson(db, body.id);
         refuseOther({ ...known, ...person }, fields);
       } else {
-        await refuseName(db, body.name);
+        await refuseName(db, body.name, body.id);
         await db.transaction((tx) => addPerson(tx, { ...fields, passphraseHash }));
       }
       return (await readPerson(db, body.id)) as CrewMember;
@@ -141,13 +141,15 @@ export function crewHandlers(
 }
 
 /** A name that is somebody's already, here or in another crew of the installation: people sign in by it. */
-async function refuseName(db: Sql, name: string): Promise<void> {
+async function refuseName(db: Sql, name: string, id?: string): Promise<void> {
   const { rows } = await outsideCrews(() => db.execute(sql`SELECT FROM door_person(${name})`));
   if (rows.length === 0) return;
   const [here] = await db
     .select({ id: crewMember.id })
     .from(crewMember)
     .where(eq(sql`lower(${crewMember.name})`, name.toLowerCase()));
+  // Their own: what was sent at the same time was kept meanwhile.
+  if (here?.id === id) return;
   throw badField(
     'name',
     here
