@@ -140,7 +140,11 @@ export function crewHandlers(
   };
 }
 
-/** A name that is somebody's already, here or in another crew of the installation: people sign in by it. */
+/**
+ * A name that is somebody's already, here or in another crew of the installation: people sign in by it.
+ *
+ * @param id of a person who is being added: what was sent at the same time may have kept them meanwhile
+ */
 async function refuseName(db: Sql, name: string, id?: string): Promise<void> {
   const { rows } = await outsideCrews(() => db.execute(sql`SELECT FROM door_person(${name})`));
   if (rows.length === 0) return;
@@ -148,8 +152,7 @@ async function refuseName(db: Sql, name: string, id?: string): Promise<void> {
     .select({ id: crewMember.id })
     .from(crewMember)
     .where(eq(sql`lower(${crewMember.name})`, name.toLowerCase()));
-  // Their own: what was sent at the same time was kept meanwhile.
-  if (here?.id === id) return;
+  if (here && here.id === id) return;
   throw badField(
     'name',
     here

@@ -91,7 +91,7 @@ function coarsened({ ground, heardV, edge, echoes }: Search): Coarse | null {
   // Of so many samples the mean stands in their middle.
   if (by > 1)
     return {
-      ...averaged({ intervalS, startS: 0, volts }, by),
+      volts: averaged({ intervalS, startS: 0, volts }, by).volts,
       noiseV,
       by,
       first: (by - 1) / 2,
